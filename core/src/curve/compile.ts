@@ -1,0 +1,56 @@
+import { handleReach, handleSlope } from './handles.ts';
+import type { Extension, NumberCurve } from './key.ts';
+import { EVEN } from './window.ts';
+
+/** One segment's numbers in `CompiledCurve.segments`: X1, X2, C0, C1, C2, C3 as in a window. */
+export const SEGMENT = 6;
+
+/** A curve made ready: everything about its handles worked out, in flat arrays. */
+export interface CompiledCurve {
+  readonly frames: Float64Array;
+  readonly values: Float64Array;
+  readonly segments: Float64Array;
+  readonly before: Extension;
+  readonly after: Extension;
+  /** Slope before the first and after the last key, for the `slope` extension; value per frame. */
+  readonly slopeBefore: number;
+  readonly slopeAfter: number;
+}
+
+export function compileCurve(curve: NumberCurve): CompiledCurve {
+  const { keys } = curve;
+  const n = keys.length;
+  const segments = new Float64Array(Math.max(0, n - 1) * SEGMENT);
+  for (let i = 0; i + 1 < n; i++) writeSegment(curve, i, segments, i * SEGMENT);
+  return {
+    frames: Float64Array.from(keys, (k) => k.frame),
+    values: Float64Array.from(keys, (k) => k.value),
+    segments,
+    before: curve.before,
+    after: curve.after,
+    slopeBefore: handleSlope(curve, 0, 'out'),
+    slopeAfter: handleSlope(curve, n - 1, 'in'),
+  };
+}
+
+function writeSegment(curve: NumberCurve, index: number, out: Float64Array, at: number): void {
+  const a = curve.keys[index];
+  const b = curve.keys[index + 1];
+  const leave = handleReach(curve, index, 'out');
+  const arrive = handleReach(curve, index + 1, 'in');
+  if (!leave || !arrive) {
+    out[at] = EVEN;
+    out[at + 2] = a.value;
+    return;
+  }
+  const way = b.frame - a.frame;
+  const even = a.out.kind !== 'free' && b.in.kind !== 'free';
+  out[at] = even ? EVEN : leave.frames / way;
+  out[at + 1] = even ? EVEN : 1 - arrive.frames / way;
+  out[at + 2] = a.value;
+  out[at + 3] = 3 * leave.rise;
+  // From differences, not from absolute heights: far from zero the differences keep their digits.
+  const last = b.value - a.value + arrive.rise;
+  out[at + 4] = 3 * (last - 2 * leave.rise);
+  out[at + 5] = b.value - a.value - 3 * (last - leave.rise);
+}

@@ -1,0 +1,98 @@
+import { z } from 'zod';
+import { FrameSchema, QuaternionSchema, ValueSchema } from '../document/numbers.ts';
+
+/** What a free handle is: how far it reaches from its key. `frames` is never negative, on either side. */
+const FreeHandleSchema = z.strictObject({
+  kind: z.literal('free'),
+  /** Reach in frames, away from the key. */
+  frames: z.number().min(0).max(1_000_000),
+  /** Rise in the channel's value from the key to the handle's end. */
+  rise: ValueSchema,
+});
+
+const bare = <K extends string>(kind: K) => z.strictObject({ kind: z.literal(kind) });
+
+/**
+ * What shapes the curve as it arrives at a key:
+ * `smooth` takes the slope from the neighbours and never overshoots; `flat` is level; `linear` points at the
+ * neighbour; `free` is set by hand.
+ */
+export const InHandleSchema = z.discriminatedUnion('kind', [
+  bare('smooth'),
+  bare('flat'),
+  bare('linear'),
+  FreeHandleSchema,
+]);
+/** What shapes the curve as it leaves a key: the same, or `stepped`, which holds the value until the next key. */
+export const OutHandleSchema = z.discriminatedUnion('kind', [
+  bare('smooth'),
+  bare('flat'),
+  bare('linear'),
+  bare('stepped'),
+  FreeHandleSchema,
+]);
+
+export const KeySchema = z.strictObject({
+  frame: FrameSchema,
+  value: ValueSchema,
+  in: InHandleSchema,
+  out: OutHandleSchema,
+  /** While joined, the two handles keep one direction. */
+  joined: z.boolean(),
+  /** A breakdown only steers the way between keys. */
+  role: z.enum(['key', 'breakdown']).default('key'),
+});
+
+export const OrientationKeySchema = z.strictObject({
+  frame: FrameSchema,
+  value: QuaternionSchema,
+  in: z.discriminatedUnion('kind', [bare('smooth'), bare('flat'), bare('linear')]),
+  out: z.discriminatedUnion('kind', [bare('smooth'), bare('flat'), bare('linear'), bare('stepped')]),
+  joined: z.boolean(),
+  role: z.enum(['key', 'breakdown']).default('key'),
+});
+
+/** What a curve does before its first and after its last key. `travel` cycles and adds what a cycle gains. */
+export const extensions = ['hold', 'slope', 'cycle', 'travel', 'swing'] as const;
+const ExtensionSchema = z.enum(extensions);
+export type Extension = z.infer<typeof ExtensionSchema>;
+
+const MAX_KEYS = 200_000;
+
+const ordered = (keys: readonly { frame: number }[]) => keys.every((k, i) => i === 0 || k.frame > keys[i - 1].frame);
+const ORDERED = 'must be in order of their frames, one key a frame';
+
+export const NumberCurveSchema = z.strictObject({
+  type: z.literal('number'),
+  keys: z.array(KeySchema).min(1).max(MAX_KEYS).refine(ordered, ORDERED),
+  before: ExtensionSchema.default('hold'),
+  after: ExtensionSchema.default('hold'),
+});
+
+export const OrientationCurveSchema = z.strictObject({
+  type: z.literal('orientation'),
+  keys: z.array(OrientationKeySchema).min(1).max(MAX_KEYS).refine(ordered, ORDERED),
+  before: ExtensionSchema.default('hold'),
+  after: ExtensionSchema.default('hold'),
+});
+
+export const CurveSchema = z.discriminatedUnion('type', [NumberCurveSchema, OrientationCurveSchema]);
+
+export type InHandle = z.infer<typeof InHandleSchema>;
+export type OutHandle = z.infer<typeof OutHandleSchema>;
+export type HandleKind = OutHandle['kind'];
+export type Key = z.infer<typeof KeySchema>;
+export type OrientationKey = z.infer<typeof OrientationKeySchema>;
+export type NumberCurve = z.infer<typeof NumberCurveSchema>;
+export type OrientationCurve = z.infer<typeof OrientationCurveSchema>;
+export type Curve = z.infer<typeof CurveSchema>;
+
+/** A key as a hand sets it: smooth on both sides, joined. */
+export const smoothKey = (frame: number, value: number): Key => ({
+  frame,
+  value,
+  in: { kind: 'smooth' },
+  out: { kind: 'smooth' },
+  joined: true,
+  role: 'key',
+});

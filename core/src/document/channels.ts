@@ -1,0 +1,120 @@
+import { kinds } from './kinds/index.ts';
+import type { Member } from './member.ts';
+import type { Quaternion } from './numbers.ts';
+
+/**
+ * Channels: the numbers of a member that can be animated. Each has an id that is unique in its member (`move.x`), and
+ * the whole shot knows it by its path, `memberId.channelId`.
+ */
+export interface Channel {
+  readonly id: string;
+  /** The block it is shown in: move, turn, size, pivot, colour, or its own name. */
+  readonly group: string;
+  /** Its name within the block. */
+  readonly label: string;
+  readonly unit: '' | 'm' | '°';
+  readonly initial: number;
+  readonly min?: number;
+  readonly max?: number;
+  /** Whether "key every channel" means it too. */
+  readonly everyday: boolean;
+}
+
+const xyz = (group: string, unit: Channel['unit'], initial: number, everyday: boolean): Channel[] =>
+  ['x', 'y', 'z'].map((label) => ({ id: `${group}.${label}`, group, label, unit, initial, everyday }));
+
+/** The channels every member has, in the order their values stand in a frame. */
+export const standardChannels: readonly Channel[] = [
+  ...xyz('move', 'm', 0, true),
+  ...xyz('turn', '°', 0, true),
+  ...xyz('size', '', 1, true),
+  ...xyz('pivot', 'm', 0, false),
+  { id: 'visible', group: 'visible', label: '', unit: '', initial: 1, min: 0, max: 1, everyday: false },
+  ...['r', 'g', 'b'].map((label) => ({
+    id: `colour.${label}`,
+    group: 'colour',
+    label,
+    unit: '' as const,
+    initial: 1,
+    min: 0,
+    max: 1,
+    everyday: false,
+  })),
+];
+
+/** Where a standard channel's value stands in a member's block of values. */
+export const channelOffset = { move: 0, turn: 3, size: 6, pivot: 9, visible: 12, colour: 13 } as const;
+
+/** The one channel that is not a number but a quaternion. */
+export const ORIENTATION = 'orientation';
+
+/** A member's number channels in the order of its block of values: the standard ones, its kind's, its own. */
+export function channelsOf(member: Member): Channel[] {
+  const own = kinds[member.kind].channels.map((c) => ({ ...c, group: c.label, label: '', everyday: true }));
+  const custom = member.custom.map((c) => ({
+    id: `custom.${c.id}`,
+    group: c.name,
+    label: '',
+    unit: '' as const,
+    initial: c.initial,
+    everyday: true,
+  }));
+  const standard = standardChannels.map((c) =>
+    c.group === 'colour' ? { ...c, initial: colourPart(kinds[member.kind].colour, c.label) } : c,
+  );
+  return [...standard, ...own, ...custom];
+}
+
+/** The channels an animator sees for a member: angles or orientation, never both. */
+export function shownChannels(member: Member): Channel[] {
+  if (member.rotation === 'angles') return channelsOf(member);
+  const orientation: Channel = {
+    id: ORIENTATION,
+    group: 'orientation',
+    label: '',
+    unit: '°',
+    initial: 0,
+    everyday: true,
+  };
+  return channelsOf(member).flatMap((c) => (c.id === 'turn.x' ? [orientation] : c.group === 'turn' ? [] : [c]));
+}
+
+export function findChannel(member: Member, id: string): Channel | undefined {
+  return shownChannels(member).find((c) => c.id === id);
+}
+
+const colourPart = (colour: string, part: string) =>
+  Number.parseInt(colour.slice({ r: 1, g: 3, b: 5 }[part] ?? 1).slice(0, 2), 16) / 255;
+
+/** `#rrggbb` as three numbers from 0 to 1, as the colour channels hold them. */
+export const colourChannels = (colour: string): Record<string, number> => ({
+  'colour.r': colourPart(colour, 'r'),
+  'colour.g': colourPart(colour, 'g'),
+  'colour.b': colourPart(colour, 'b'),
+});
+
+/** Three numbers from 0 to 1 as `#rrggbb`; what lies outside is clipped. */
+export const colourText = (r: number, g: number, b: number): string =>
+  `#${[r, g, b]
+    .map((v) =>
+      Math.round(255 * Math.min(1, Math.max(0, v)))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+
+/** The path by which the shot knows a channel. */
+export const channelPath = (memberId: string, channelId: string): string => `${memberId}.${channelId}`;
+
+/** Takes a path apart again. Ids hold no dot, so the first one divides. */
+export function splitPath(path: string): { member: string; channel: string } {
+  const dot = path.indexOf('.');
+  return { member: path.slice(0, dot), channel: path.slice(dot + 1) };
+}
+
+/** What a channel holds while no curve moves it. */
+export function constantValue(member: Member, channel: Channel): number {
+  return member.values[channel.id] ?? channel.initial;
+}
+
+export type ChannelValue = number | Quaternion;

@@ -1,0 +1,19 @@
+import { customAlphabet } from 'nanoid';
+import { z } from 'zod';
+
+/** Ids start with a letter or digit, so that no id can ever be a name the language itself uses (`__proto__`). */
+export const IdSchema = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9-]{0,39}$/, 'is not an id');
+
+/** An id that is stable for life; names are free and may change, ids never do. */
+export type Id = z.infer<typeof IdSchema>;
+
+/** A new random id of 12 letters and digits (62 bits: a clash within one production is out of the question). */
+export const newId: () => Id = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 12);
+
+/** A name as people type it: any script, no control characters, 1 to 80 characters, no blank ends. */
+export const NameSchema = z
+  .string()
+  .trim()
+  .min(1, 'is empty: give it a name')
+  .max(80, 'is longer than 80 characters')
+  .regex(/^\P{Cc}*$/u, 'holds a control character');

@@ -1,0 +1,25 @@
+import { SHOT_VERSION } from './shot.ts';
+
+/** Each step takes a document of version `n` (the index) to version `n + 1`. Version 1 is the first, so there is none yet. */
+const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {};
+
+/**
+ * Brings an older document up to the version this code reads. What is not a versioned document is returned as it is,
+ * for the schema to refuse.
+ * @throws Error with a sentence when the document is newer than this code, or too old for it.
+ */
+export function migrate(json: unknown): unknown {
+  if (typeof json !== 'object' || json === null || !('version' in json)) return json;
+  let document = json as Record<string, unknown>;
+  const version = document.version;
+  if (typeof version !== 'number' || !Number.isInteger(version)) return json;
+  if (version > SHOT_VERSION) {
+    throw new Error(`was written by a newer Varrup (version ${version}; this one reads up to ${SHOT_VERSION})`);
+  }
+  for (let v = version; v < SHOT_VERSION; v++) {
+    const step = steps[v];
+    if (!step) throw new Error(`is of version ${version}, which this Varrup can no longer read`);
+    document = { ...step(document), version: v + 1 };
+  }
+  return document;
+}

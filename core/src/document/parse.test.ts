@@ -1,0 +1,87 @@
+import { describe, expect, test } from 'vitest';
+import { smoothKey } from '../curve/key.ts';
+import { addMember, newMember } from '../edit/index.ts';
+import { parseShot, problemText } from './parse.ts';
+import { emptyShot, type Shot } from './shot.ts';
+
+const curve = (...frames: number[]) => ({
+  type: 'number' as const,
+  keys: frames.map((f) => smoothKey(f, 0)),
+  before: 'hold' as const,
+  after: 'hold' as const,
+});
+
+function good(): Shot {
+  let s = emptyShot('s1', 'Good');
+  s = addMember.apply(s, { member: newMember(s, { kind: 'ball', id: 'a', name: 'Float' }) });
+  s = addMember.apply(s, { member: newMember(s, { kind: 'box', id: 'b', parent: 'a' }) });
+  return { ...s, curves: { 'a.move.x': curve(1, 5) } };
+}
+
+const sentences = (json: unknown): string[] => {
+  const parsed = parseShot(json);
+  return parsed.ok ? [] : parsed.problems.map(problemText);
+};
+
+describe('a shot from outside', () => {
+  test('is taken as it is when all is well', () => {
+    expect(parseShot(JSON.parse(JSON.stringify(good())))).toEqual({ ok: true, value: good() });
+  });
+
+  test.each<[string, (s: Shot) => unknown, RegExp]>([
+    ['is not a shot at all', () => 'hello', /^the document: .*expected object/],
+    ['is from the future', (s) => ({ ...s, version: 99 }), /written by a newer Varrup \(version 99/],
+    ['is from before the first version', (s) => ({ ...s, version: 0 }), /can no longer read/],
+    ['has a name of blanks', (s) => ({ ...s, name: '   ' }), /^\/name: .*give it a name/],
+    ['has a rate of 0', (s) => ({ ...s, rate: 0 }), /^\/rate: /],
+    ['has an unknown field', (s) => ({ ...s, surprise: 1 }), /surprise/],
+    ['ends before it begins', (s) => ({ ...s, range: { first: 9, last: 2 } }), /^\/range: ends before it begins/],
+    ['plays outside its range', (s) => ({ ...s, play: { first: 1, last: 500 } }), /^\/play: reaches outside/],
+    [
+      'has keys out of order',
+      (s) => ({ ...s, curves: { 'a.move.x': curve(5, 1) } }),
+      /^\/curves\/a.move.x\/keys: must be in order/,
+    ],
+    ['has two keys on a frame', (s) => ({ ...s, curves: { 'a.move.x': curve(5, 5) } }), /one key a frame/],
+    ['has a curve of nobody', (s) => ({ ...s, curves: { 'zz.move.x': curve(1) } }), /"zz", who is not in the cast/],
+    ['has a curve of no channel', (s) => ({ ...s, curves: { 'a.glow': curve(1) } }), /is not a channel of "Float"/],
+    [
+      'has numbers for an orientation',
+      (s) => ({ ...s, curves: { 'a.orientation': curve(1) } }),
+      /must hold orientations/,
+    ],
+    [
+      'has a missing parent',
+      (s) => ({ ...s, members: { ...s.members, b: { ...s.members.b, parent: 'gone' } } }),
+      /"gone", who is not/,
+    ],
+    [
+      'has parents in a circle',
+      (s) => ({ ...s, members: { ...s.members, a: { ...s.members.a, parent: 'b' } } }),
+      /goes round in a circle: "Float", "Box"|goes round in a circle: "Box", "Float"/,
+    ],
+    [
+      'has a ball with no radius',
+      (s) => ({ ...s, members: { ...s.members, a: { ...s.members.a, shape: { radius: 0, band: null } } } }),
+      /^\/members\/a\/shape\/radius: /,
+    ],
+    [
+      'has a value that is no number',
+      (s) =>
+        JSON.parse(
+          JSON.stringify({
+            ...s,
+            curves: { 'a.move.x': { ...curve(1), keys: [{ ...smoothKey(1, 0), value: null }] } },
+          }),
+        ),
+      /keys\/0\/value/,
+    ],
+  ])('that %s is refused with a sentence that says where', (_, spoil, sentence) => {
+    expect(sentences(spoil(good())).join('\n')).toMatch(sentence);
+  });
+
+  test('names no more problems than one can read', () => {
+    const curves = Object.fromEntries(Array.from({ length: 100 }, (_, i) => [`n${i}.move.x`, curve(1)]));
+    expect(sentences({ ...good(), curves })).toHaveLength(20);
+  });
+});

@@ -1,0 +1,95 @@
+import type { z } from 'zod';
+import { channelsOf, ORIENTATION, splitPath } from './channels.ts';
+import { parentLoop } from './hierarchy.ts';
+import { migrate } from './migrate.ts';
+import { limits, type Shot, ShotSchema } from './shot.ts';
+
+/** Something wrong with a document: where (an RFC 6901 pointer) and what (a sentence without its subject). */
+export interface Problem {
+  readonly pointer: string;
+  readonly sentence: string;
+}
+
+export type Parsed<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problems: Problem[] };
+
+const MAX_PROBLEMS = 20;
+
+/** A path of keys as an RFC 6901 pointer. */
+export const pointer = (path: readonly PropertyKey[]): string =>
+  path.map((p) => `/${String(p).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('');
+
+/** Zod's issues as problems. */
+export function problemsOf(error: z.ZodError): Problem[] {
+  return error.issues.slice(0, MAX_PROBLEMS).map((issue) => ({
+    pointer: pointer(issue.path),
+    sentence: issue.message.charAt(0).toLowerCase() + issue.message.slice(1),
+  }));
+}
+
+/** One line a problem, as a person reads it: `/members/a1/name: is empty`. */
+export const problemText = (problem: Problem): string => `${problem.pointer || 'the document'}: ${problem.sentence}`;
+
+/**
+ * Reads a shot from outside: brings it up to this version, checks its form, its size and that everything it refers to
+ * is there. What is returned is safe to compile.
+ */
+export function parseShot(json: unknown): Parsed<Shot> {
+  let current: unknown;
+  try {
+    current = migrate(json);
+  } catch (error) {
+    return { ok: false, problems: [{ pointer: '', sentence: (error as Error).message }] };
+  }
+  const parsed = ShotSchema.safeParse(current);
+  if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error) };
+  const problems = inconsistencies(parsed.data);
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, value: parsed.data };
+}
+
+/** What a shot of the right form can still have wrong: references to nobody, loops, spans the wrong way round. */
+function inconsistencies(shot: Shot): Problem[] {
+  const problems: Problem[] = [];
+  const say = (path: readonly PropertyKey[], sentence: string) => {
+    if (problems.length < MAX_PROBLEMS) problems.push({ pointer: pointer(path), sentence });
+  };
+
+  if (Object.keys(shot.members).length > limits.members) say(['members'], `has more than ${limits.members} members`);
+  if (Object.keys(shot.curves).length > limits.curves) say(['curves'], `has more than ${limits.curves} curves`);
+  if (shot.range.first > shot.range.last) say(['range'], 'ends before it begins');
+  if (shot.play.first > shot.play.last) say(['play'], 'ends before it begins');
+  if (shot.play.first < shot.range.first || shot.play.last > shot.range.last)
+    say(['play'], 'reaches outside the range');
+
+  const channels = new Map<string, Set<string>>();
+  for (const [id, member] of Object.entries(shot.members)) {
+    if (member.id !== id) say(['members', id, 'id'], `is "${member.id}", but it is filed under "${id}"`);
+    if (member.parent !== null && !(member.parent in shot.members)) {
+      say(['members', id, 'parent'], `names "${member.parent}", who is not in the cast`);
+    }
+    const own = new Set(channelsOf(member).map((c) => c.id));
+    if (own.size !== channelsOf(member).length) say(['members', id, 'custom'], 'has the same channel twice');
+    for (const name of Object.keys(member.values)) {
+      if (!own.has(name)) say(['members', id, 'values', name], `is not a channel of "${member.name}"`);
+    }
+    own.add(ORIENTATION);
+    channels.set(id, own);
+  }
+  const loop = parentLoop(shot.members);
+  if (loop) {
+    const names = loop.map((id) => `"${shot.members[id].name}"`).join(', ');
+    say(['members', loop[0], 'parent'], `goes round in a circle: ${names}`);
+  }
+
+  const checkPath = (list: 'curves' | 'loose', path: string, isOrientation: boolean) => {
+    const { member, channel } = splitPath(path);
+    const own = channels.get(member);
+    if (!own) say([list, path], `belongs to "${member}", who is not in the cast`);
+    else if (!own.has(channel)) say([list, path], `is not a channel of "${shot.members[member].name}"`);
+    else if ((channel === ORIENTATION) !== isOrientation) {
+      say([list, path], isOrientation ? 'holds orientations, but its channel is a number' : 'must hold orientations');
+    }
+  };
+  for (const [path, curve] of Object.entries(shot.curves)) checkPath('curves', path, curve.type === 'orientation');
+  for (const [path, value] of Object.entries(shot.loose)) checkPath('loose', path, typeof value !== 'number');
+  return problems;
+}

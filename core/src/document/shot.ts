@@ -1,0 +1,60 @@
+import { z } from 'zod';
+import { CurveSchema } from '../curve/key.ts';
+import { IdSchema, NameSchema } from './ids.ts';
+import { MemberSchema } from './member.ts';
+import { QuaternionSchema, ValueSchema } from './numbers.ts';
+
+/** The version this code writes. `migrate.ts` brings older ones up to it. */
+export const SHOT_VERSION = 1;
+
+export const limits = { members: 5_000, curves: 50_000, frames: 200_000 } as const;
+
+const wholeFrame = z.number().int().min(-limits.frames).max(limits.frames);
+const SpanSchema = z.strictObject({ first: wholeFrame, last: wholeFrame });
+/** A run of whole frames, both ends included. */
+export type Span = z.infer<typeof SpanSchema>;
+
+const PathSchema = z
+  .string()
+  .regex(/^[A-Za-z0-9][A-Za-z0-9-]{0,39}\.[a-z][A-Za-z0-9.-]{0,59}$/, 'is not a channel path');
+
+export const ShotSchema = z.strictObject({
+  version: z.literal(SHOT_VERSION),
+  id: IdSchema,
+  name: NameSchema,
+  /** Frames a second. */
+  rate: z.number().min(1).max(240),
+  /** The frames the shot has. */
+  range: SpanSchema,
+  /** The frames that play; inside the range. */
+  play: SpanSchema,
+  members: z.record(IdSchema, MemberSchema),
+  /** Curves by channel path. */
+  curves: z.record(PathSchema, CurveSchema),
+  /**
+   * Values a hand has set on animated channels and not keyed yet, by channel path. Until it is keyed or dropped, a
+   * loose value stands in for its curve at every frame.
+   */
+  loose: z.record(PathSchema, z.union([ValueSchema, QuaternionSchema])).default({}),
+});
+
+/** One continuous piece of film: cast, curves, timing. Plain immutable JSON. */
+export type Shot = z.infer<typeof ShotSchema>;
+
+/** An empty shot with the interface's usual timing: four seconds at 24. */
+export function emptyShot(id: string, name: string): Shot {
+  return {
+    version: SHOT_VERSION,
+    id,
+    name,
+    rate: 24,
+    range: { first: 1, last: 96 },
+    play: { first: 1, last: 96 },
+    members: {},
+    curves: {},
+    loose: {},
+  };
+}
+
+/** Seconds from the shot's frame 1 to `frame`. */
+export const secondsAt = (frame: number, rate: number): number => (frame - 1) / rate;

@@ -1,0 +1,87 @@
+import { keyIndexAt, withKey, withOrientationKey } from '../../curve/reshape.ts';
+import { type ChannelValue, ORIENTATION, splitPath } from '../../document/channels.ts';
+import { type Quaternion, withinBounds } from '../../document/numbers.ts';
+import type { Shot } from '../../document/shot.ts';
+import { channelValue } from '../../evaluate/channel-value.ts';
+import { defineCommand } from '../edit.ts';
+import { channelWords } from '../words.ts';
+
+/** Whether a change by hand keys: never, on every channel it touches, or only on channels that have keys already. */
+export type AutoKey = 'off' | 'every' | 'animated';
+
+/**
+ * A hand changes channels at a frame. What becomes of it depends on auto-key: it is keyed, or set where nothing is
+ * animated, or stays *loose* where a curve would otherwise have its way.
+ */
+export const changeChannels = defineCommand<{
+  frame: number;
+  values: Readonly<Record<string, ChannelValue>>;
+  autoKey: AutoKey;
+}>({
+  name: 'channel.change',
+  label: ({ values }, shot) => `change ${channelWords(shot, Object.keys(values))}`,
+  apply(shot, { frame, values, autoKey }) {
+    let next = shot;
+    for (const [path, value] of Object.entries(values)) {
+      const animated = path in shot.curves;
+      if (autoKey === 'every' || (autoKey === 'animated' && animated)) next = keyed(next, path, frame, value);
+      else if (animated) next = { ...next, loose: { ...next.loose, [path]: value } };
+      else next = withConstant(next, path, value);
+    }
+    return next;
+  },
+});
+
+/** Keys channels as they show at a frame. What was loose is keyed; a key that is there is replaced. */
+export const setKeys = defineCommand<{ frame: number; paths: readonly string[] }>({
+  name: 'key.set',
+  label: ({ paths, frame }, shot) => `key ${channelWords(shot, paths)} at ${frame}`,
+  apply: (shot, { frame, paths }) =>
+    paths.reduce((next, path) => {
+      const value = channelValue(shot, path, frame);
+      return value === undefined ? next : keyed(next, path, frame, value);
+    }, shot),
+});
+
+/** Lets loose values go: the curves have their way again. */
+export const dropLoose = defineCommand<{ paths: readonly string[] }>({
+  name: 'loose.drop',
+  label: ({ paths }, shot) => `drop ${channelWords(shot, paths)}`,
+  apply: (shot, { paths }) => paths.reduce(withoutLoose, shot),
+});
+
+function keyed(shot: Shot, path: string, frame: number, value: ChannelValue): Shot {
+  const old = shot.curves[path];
+  const curve =
+    typeof value === 'number'
+      ? withKey(old?.type === 'number' ? old : undefined, frame, withinBounds(value))
+      : withOrientationKey(old?.type === 'orientation' ? old : undefined, frame, value);
+  return withoutLoose({ ...shot, curves: { ...shot.curves, [path]: curve } }, path);
+}
+
+function withoutLoose(shot: Shot, path: string): Shot {
+  if (!(path in shot.loose)) return shot;
+  const { [path]: _, ...loose } = shot.loose;
+  return { ...shot, loose };
+}
+
+function withConstant(shot: Shot, path: string, value: ChannelValue): Shot {
+  const { member: id, channel } = splitPath(path);
+  const member = shot.members[id];
+  if (!member) return shot;
+  const changed =
+    channel === ORIENTATION
+      ? { ...member, orientation: [...(value as Quaternion)] as [number, number, number, number] }
+      : { ...member, values: { ...member.values, [channel]: value as number } };
+  return { ...shot, members: { ...shot.members, [id]: changed } };
+}
+
+/** How a channel stands at a frame, in the order of what an animator must see first. */
+export type ChannelState = 'loose' | 'keyed' | 'animated' | 'constant';
+
+export function channelState(shot: Shot, path: string, frame: number): ChannelState {
+  if (path in shot.loose) return 'loose';
+  const curve = shot.curves[path];
+  if (!curve) return 'constant';
+  return keyIndexAt(curve.keys, frame) >= 0 ? 'keyed' : 'animated';
+}

@@ -1,0 +1,219 @@
+import { describe, expect, test } from 'vitest';
+import { channelPath, emptyShot, type Shot, shownChannels } from '../../document/index.ts';
+import { frameOf } from '../../evaluate/program.ts';
+import { perform } from '../edit.ts';
+import { changeChannels, channelState, dropLoose, setKeys } from './change.ts';
+import { collisions, moveKeys, removeKeys, setHandleKind } from './keys.ts';
+import {
+  addMember,
+  copiesOf,
+  duplicateMembers,
+  groupMembers,
+  newMember,
+  parentMembers,
+  removeMembers,
+} from './members.ts';
+import { setRotation, turnAt } from './rotation.ts';
+import { setPlayRange, setRange, setRate } from './timing.ts';
+
+const withMember = (s: Shot, id: string, parent: string | null = null, values: Record<string, number> = {}) =>
+  addMember.apply(s, { member: newMember(s, { kind: 'ball', id, parent, values }) });
+const ball = () => withMember(emptyShot('s1', 'One ball'), 'b');
+const keyFrames = (s: Shot) =>
+  Object.fromEntries(Object.entries(s.curves).map(([path, c]) => [path, c.keys.map((k) => k.frame)]));
+
+describe('setting keys sets exactly the keys named', () => {
+  test('every channel an animator sees', () => {
+    const s = ball();
+    const paths = shownChannels(s.members.b)
+      .filter((c) => c.everyday)
+      .map((c) => channelPath('b', c.id));
+    const next = setKeys.apply(s, { frame: 7, paths });
+    expect(Object.keys(next.curves)).toHaveLength(9);
+    expect(new Set(Object.values(keyFrames(next)).flat())).toEqual(new Set([7]));
+  });
+
+  test('only what was picked', () => {
+    expect(keyFrames(setKeys.apply(ball(), { frame: 3, paths: ['b.move.y'] }))).toEqual({ 'b.move.y': [3] });
+  });
+
+  test('by hand with auto-key on every change', () => {
+    const s = changeChannels.apply(ball(), { frame: 4, values: { 'b.move.x': 2, 'b.turn.z': 1 }, autoKey: 'every' });
+    expect(keyFrames(s)).toEqual({ 'b.move.x': [4], 'b.turn.z': [4] });
+  });
+
+  test('by hand with auto-key only where there are keys', () => {
+    let s = setKeys.apply(ball(), { frame: 1, paths: ['b.move.y'] });
+    s = changeChannels.apply(s, { frame: 9, values: { 'b.move.x': 2, 'b.move.y': 5 }, autoKey: 'animated' });
+    expect(keyFrames(s)).toEqual({ 'b.move.y': [1, 9] });
+    expect(s.members.b.values['move.x']).toBe(2);
+  });
+});
+
+describe('a stray change with auto-key off', () => {
+  const animated = () => setKeys.apply(ball(), { frame: 1, paths: ['b.move.y'] });
+
+  test('is loose on an animated channel and a new constant on the others', () => {
+    const s = changeChannels.apply(animated(), { frame: 5, values: { 'b.move.y': 2, 'b.move.x': 1 }, autoKey: 'off' });
+    expect(s.loose).toEqual({ 'b.move.y': 2 });
+    expect(keyFrames(s)).toEqual({ 'b.move.y': [1] });
+    expect(channelState(s, 'b.move.y', 5)).toBe('loose');
+    expect(channelState(s, 'b.move.x', 5)).toBe('constant');
+  });
+
+  test('is gone with one press, or keyed with one press', () => {
+    const s = changeChannels.apply(animated(), { frame: 5, values: { 'b.move.y': 2 }, autoKey: 'off' });
+    const dropped = dropLoose.apply(s, { paths: ['b.move.y'] });
+    expect(dropped).toEqual(animated());
+    const kept = setKeys.apply(s, { frame: 5, paths: ['b.move.y'] });
+    expect(kept.loose).toEqual({});
+    expect(keyFrames(kept)).toEqual({ 'b.move.y': [1, 5] });
+    expect(channelState(kept, 'b.move.y', 5)).toBe('keyed');
+    expect(channelState(kept, 'b.move.y', 3)).toBe('animated');
+  });
+});
+
+describe('moving and deleting keys', () => {
+  const three = () =>
+    [1, 5, 9].reduce(
+      (s, frame) => changeChannels.apply(s, { frame, values: { 'b.move.y': frame }, autoKey: 'every' }),
+      ball(),
+    );
+
+  test('says beforehand how many keys a move would replace', () => {
+    expect(collisions(three(), { 'b.move.y': [1] }, 4)).toBe(1);
+    expect(collisions(three(), { 'b.move.y': [1, 5] }, 4)).toBe(1);
+    expect(collisions(three(), { 'b.move.y': [1, 5, 9] }, 4)).toBe(0);
+  });
+
+  test('is one edit for many keys', () => {
+    const done = perform(three(), moveKeys, { keys: { 'b.move.y': [5, 9] }, by: 2 })!;
+    expect(keyFrames(done.shot)['b.move.y']).toEqual([1, 7, 11]);
+    expect(done.edit.label).toBe('move 2 keys');
+  });
+
+  test('of the last key keeps the value it had', () => {
+    const s = removeKeys.apply(three(), { keys: { 'b.move.y': [1, 5, 9] } });
+    expect(s.curves).toEqual({});
+    expect(frameOf(s, 50).value('b', 'move.y')).toBe(1);
+  });
+
+  test('changing the shape of some leaves every other key alone', () => {
+    const s = setHandleKind.apply(three(), { keys: { 'b.move.y': [5] }, side: 'in', kind: 'linear' });
+    const [first, middle, last] = s.curves['b.move.y'].keys;
+    expect([first, last]).toEqual([three().curves['b.move.y'].keys[0], three().curves['b.move.y'].keys[2]]);
+    expect(middle).toMatchObject({ in: { kind: 'linear' }, out: { kind: 'smooth' }, joined: false });
+  });
+});
+
+describe('the cast', () => {
+  const place = (s: Shot, id: string, at = 1) => {
+    const frame = frameOf(s, at);
+    return [...frame.world.slice(frame.layout.slotOf.get(id)! * 16, frame.layout.slotOf.get(id)! * 16 + 16)];
+  };
+  const family = () => {
+    let s = withMember(emptyShot('s1', 'Family'), 'p', null, {
+      'move.x': 3,
+      'turn.y': 0.9,
+      'size.x': 2,
+      'size.y': 2,
+      'size.z': 2,
+    });
+    s = withMember(s, 'q', null, { 'move.y': 1, 'turn.x': 0.4, 'turn.z': -0.3, 'pivot.y': 0.5 });
+    return withMember(s, 'r', 'q', { 'move.z': 2 });
+  };
+
+  test('a member put under another stays where it stood', () => {
+    const s = family();
+    const next = parentMembers.apply(s, { ids: ['q'], parent: 'p', frame: 1 });
+    expect(next.members.q.parent).toBe('p');
+    place(next, 'r').forEach((v, i) => {
+      expect(v).toBeCloseTo(place(s, 'r')[i], 9);
+    });
+  });
+
+  test('nobody is put under themselves or their own', () => {
+    const s = family();
+    expect(parentMembers.apply(s, { ids: ['q'], parent: 'r', frame: 1 })).toBe(s);
+    expect(parentMembers.apply(s, { ids: ['q'], parent: 'q', frame: 1 })).toBe(s);
+  });
+
+  test('a group moves nobody, and takes only the topmost of those picked', () => {
+    const s = family();
+    const group = newMember(s, { kind: 'group', id: 'g' });
+    const next = groupMembers.apply(s, { ids: ['p', 'q', 'r'], group, frame: 1 });
+    expect([next.members.p.parent, next.members.q.parent, next.members.r.parent]).toEqual(['g', 'g', 'q']);
+    place(next, 'r').forEach((v, i) => {
+      expect(v).toBeCloseTo(place(s, 'r')[i], 9);
+    });
+  });
+
+  test('a duplicate brings its family and its keys, under new names', () => {
+    const s = setKeys.apply(family(), { frame: 4, paths: ['r.move.x'] });
+    const copies = copiesOf(s, ['q']);
+    const next = duplicateMembers.apply(s, { ids: ['q'], copies });
+    const { q, r } = copies;
+    expect(next.members[r]).toMatchObject({ parent: q, name: 'Ball 5' });
+    expect(next.curves[`${r}.move.x`]).toEqual(s.curves['r.move.x']);
+    expect(place(next, r)).toEqual(place(s, 'r'));
+  });
+
+  test('deleting a member deletes what hangs on it, and no trace is left', () => {
+    let s = setKeys.apply(family(), { frame: 4, paths: ['r.move.x', 'p.move.x'] });
+    s = changeChannels.apply(s, { frame: 6, values: { 'r.move.x': 9 }, autoKey: 'off' });
+    const next = removeMembers.apply(s, { ids: ['q'] });
+    expect(Object.keys(next.members)).toEqual(['p']);
+    expect(Object.keys(next.curves)).toEqual(['p.move.x']);
+    expect(next.loose).toEqual({});
+  });
+
+  test('going over to an orientation and back leaves every keyed turn as it was', () => {
+    let s = ball();
+    for (const [frame, turn] of [
+      [1, 0],
+      [9, 1.2],
+      [17, 2.9],
+    ] as const) {
+      s = changeChannels.apply(s, { frame, values: { 'b.turn.x': turn, 'b.turn.z': turn / 2 }, autoKey: 'every' });
+    }
+    const there = setRotation.apply(s, { id: 'b', rotation: 'orientation', order: 'zxy' });
+    const back = setRotation.apply(there, { id: 'b', rotation: 'angles', order: 'yzx' });
+    expect(there.curves['b.orientation'].keys).toHaveLength(3);
+    for (const frame of [1, 9, 17]) {
+      for (const other of [there, back]) {
+        const dot = turnAt(s, 'b', frame).reduce((sum, v, i) => sum + v * turnAt(other, 'b', frame)[i], 0);
+        expect(Math.abs(dot)).toBeCloseTo(1, 9);
+      }
+    }
+  });
+});
+
+describe('timing', () => {
+  const fall = () =>
+    changeChannels.apply(setKeys.apply(ball(), { frame: 1, paths: ['b.move.y'] }), {
+      frame: 25,
+      values: { 'b.move.y': 4 },
+      autoKey: 'every',
+    });
+
+  test('a rate that keeps seconds shows the same motion at the same time', () => {
+    const s = setRate.apply(fall(), { rate: 48, keep: 'seconds' });
+    expect(keyFrames(s)['b.move.y']).toEqual([1, 49]);
+    expect(s.range).toEqual({ first: 1, last: 191 });
+    expect(frameOf(s, 1 + 0.3 * 48).value('b', 'move.y')).toBeCloseTo(
+      frameOf(fall(), 1 + 0.3 * 24).value('b', 'move.y')!,
+      9,
+    );
+  });
+
+  test('a rate that keeps frames moves no key', () => {
+    expect(keyFrames(setRate.apply(fall(), { rate: 30, keep: 'frames' }))['b.move.y']).toEqual([1, 25]);
+  });
+
+  test('the play range stays inside the range', () => {
+    const s = setPlayRange.apply(ball(), { play: { first: 10, last: 500 } });
+    expect(s.play).toEqual({ first: 10, last: 96 });
+    expect(setRange.apply(s, { range: { first: 1, last: 48 } }).play).toEqual({ first: 10, last: 48 });
+    expect(setRange.apply(ball(), { range: { first: 1, last: 200 } }).play).toEqual({ first: 1, last: 200 });
+  });
+});

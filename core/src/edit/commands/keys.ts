@@ -1,0 +1,174 @@
+import type { Curve, Extension, HandleKind } from '../../curve/key.ts';
+import {
+  keyIndexAt,
+  tidyFrame,
+  withHandle,
+  withHandleKind,
+  withJoined,
+  withKeysMoved,
+  withoutKeys,
+} from '../../curve/reshape.ts';
+import type { Shot } from '../../document/shot.ts';
+import { defineCommand } from '../edit.ts';
+import { channelWords, countWords } from '../words.ts';
+
+/** Keys picked by hand: for each channel path the frames of its keys. */
+export type KeySelection = Readonly<Record<string, readonly number[]>>;
+
+export const countKeys = (keys: KeySelection): number => Object.values(keys).reduce((n, f) => n + f.length, 0);
+
+/** Replaces the curves of a selection by what `change` makes of them; null takes the curve away. */
+function eachCurve(
+  shot: Shot,
+  keys: KeySelection,
+  change: (curve: Curve, frames: readonly number[]) => Curve | null,
+): Shot {
+  let curves = shot.curves;
+  for (const [path, frames] of Object.entries(keys)) {
+    const curve = curves[path];
+    if (!curve || frames.length === 0) continue;
+    const next = change(curve, frames);
+    if (next === curve) continue;
+    const { [path]: _, ...others } = curves;
+    curves = next ? { ...curves, [path]: next } : others;
+  }
+  return curves === shot.curves ? shot : { ...shot, curves };
+}
+
+/** Moves keys in time and value, or a copy of them. A key that lands on another replaces it. */
+export const moveKeys = defineCommand<{ keys: KeySelection; by: number; rise?: number; copy?: boolean }>({
+  name: 'key.move',
+  label: ({ keys, copy }) => `${copy ? 'copy' : 'move'} ${countWords(countKeys(keys), 'key')}`,
+  apply: (shot, { keys, by, rise = 0, copy = false }) =>
+    by === 0 && rise === 0
+      ? shot
+      : eachCurve(shot, keys, (curve, frames) => withKeysMoved(curve, frames, by, { rise, copy })),
+});
+
+/** How many other keys a move would land on and replace. */
+export function collisions(shot: Shot, keys: KeySelection, by: number): number {
+  if (by === 0) return 0;
+  let n = 0;
+  for (const [path, frames] of Object.entries(keys)) {
+    const curve = shot.curves[path];
+    if (!curve) continue;
+    const moving = new Set(frames.map((f) => keyIndexAt(curve.keys, f)));
+    for (const frame of frames) {
+      const hit = keyIndexAt(curve.keys, tidyFrame(frame + by));
+      if (hit >= 0 && !moving.has(hit)) n++;
+    }
+  }
+  return n;
+}
+
+/** Where a selection's keys stand after a move. */
+export const movedSelection = (keys: KeySelection, by: number): KeySelection =>
+  Object.fromEntries(Object.entries(keys).map(([path, frames]) => [path, frames.map((f) => tidyFrame(f + by))]));
+
+/**
+ * Takes keys away. A channel that loses its last key keeps the value it had there, as a constant, so that nothing jumps
+ * back to where it was before it was ever animated.
+ */
+export const removeKeys = defineCommand<{ keys: KeySelection }>({
+  name: 'key.remove',
+  label: ({ keys }) => `delete ${countWords(countKeys(keys), 'key')}`,
+  apply(shot, { keys }) {
+    const next = eachCurve(shot, keys, withoutKeys);
+    return Object.keys(keys).reduce(
+      (s, path) => (path in s.curves ? s : keepingLastValue(s, path, shot.curves[path])),
+      next,
+    );
+  },
+});
+
+/** Takes whole curves away; each channel keeps its first key's value. */
+export const removeCurves = defineCommand<{ paths: readonly string[] }>({
+  name: 'curve.remove',
+  label: ({ paths }, shot) => `delete the keys of ${channelWords(shot, paths)}`,
+  apply: (shot, { paths }) =>
+    removeKeys.apply(shot, {
+      keys: Object.fromEntries(paths.map((p) => [p, (shot.curves[p]?.keys ?? []).map((k) => k.frame)])),
+    }),
+});
+
+function keepingLastValue(shot: Shot, path: string, curve: Curve | undefined): Shot {
+  if (!curve) return shot;
+  const dot = path.indexOf('.');
+  const member = shot.members[path.slice(0, dot)];
+  const kept =
+    curve.type === 'number'
+      ? { ...member, values: { ...member.values, [path.slice(dot + 1)]: curve.keys[0].value } }
+      : { ...member, orientation: curve.keys[0].value };
+  const { [path]: _, ...loose } = shot.loose;
+  return { ...shot, members: { ...shot.members, [member.id]: kept }, loose: path in shot.loose ? loose : shot.loose };
+}
+
+/** Sets the kind of the picked keys' handles. */
+export const setHandleKind = defineCommand<{ keys: KeySelection; side: 'in' | 'out' | 'both'; kind: HandleKind }>({
+  name: 'key.shape',
+  label: ({ keys, kind }) => `make ${countWords(countKeys(keys), 'key')} ${kind}`,
+  apply: (shot, { keys, side, kind }) =>
+    eachCurve(shot, keys, (curve, frames) => frames.reduce((c, f) => withHandleKind(c, f, side, kind), curve)),
+});
+
+/** Puts the end of one handle where the hand has dragged it. */
+export const dragHandle = defineCommand<{
+  path: string;
+  frame: number;
+  side: 'in' | 'out';
+  frames: number;
+  rise: number;
+}>({
+  name: 'key.handle',
+  label: ({ path, frame }, shot) => `drag a handle of ${channelWords(shot, [path])} at ${frame}`,
+  apply: (shot, { path, frame, side, frames, rise }) =>
+    eachCurve(shot, { [path]: [frame] }, (curve) =>
+      curve.type === 'number' ? withHandle(curve, frame, side, frames, rise) : curve,
+    ),
+});
+
+/** Breaks or joins the handles of the picked keys. */
+export const joinHandles = defineCommand<{ keys: KeySelection; joined: boolean }>({
+  name: 'key.join',
+  label: ({ keys, joined }) => `${joined ? 'join' : 'break'} the handles of ${countWords(countKeys(keys), 'key')}`,
+  apply: (shot, { keys, joined }) =>
+    eachCurve(shot, keys, (curve, frames) =>
+      curve.type === 'number' ? frames.reduce((c, f) => withJoined(c, f, joined), curve) : curve,
+    ),
+});
+
+/** Gives the picked keys one exact value. */
+export const setKeyValue = defineCommand<{ keys: KeySelection; value: number }>({
+  name: 'key.value',
+  label: ({ keys, value }) => `set ${countWords(countKeys(keys), 'key')} to ${Number(value.toFixed(4))}`,
+  apply: (shot, { keys, value }) =>
+    eachCurve(shot, keys, (curve, frames) => {
+      if (curve.type !== 'number') return curve;
+      const at = new Set(frames.map((f) => keyIndexAt(curve.keys, f)));
+      return { ...curve, keys: curve.keys.map((k, i) => (at.has(i) ? { ...k, value } : k)) };
+    }),
+});
+
+/** Marks the picked keys as keys or as breakdowns. */
+export const setKeyRole = defineCommand<{ keys: KeySelection; role: 'key' | 'breakdown' }>({
+  name: 'key.role',
+  label: ({ keys, role }) => `mark ${countWords(countKeys(keys), 'key')} as ${role}`,
+  apply: (shot, { keys, role }) =>
+    eachCurve(shot, keys, (curve, frames) => {
+      const at = new Set(frames.map((f) => keyIndexAt(curve.keys, f)));
+      const list = curve.keys as readonly { role: 'key' | 'breakdown' }[];
+      return { ...curve, keys: list.map((k, i) => (at.has(i) ? { ...k, role } : k)) } as Curve;
+    }),
+});
+
+/** Says what curves do before their first or after their last key. */
+export const setExtension = defineCommand<{
+  paths: readonly string[];
+  side: 'before' | 'after';
+  extension: Extension;
+}>({
+  name: 'curve.extend',
+  label: ({ paths, side, extension }, shot) => `${extension} ${side} the keys of ${channelWords(shot, paths)}`,
+  apply: (shot, { paths, side, extension }) =>
+    eachCurve(shot, Object.fromEntries(paths.map((p) => [p, [0]])), (curve) => ({ ...curve, [side]: extension })),
+});

@@ -1,0 +1,193 @@
+import { colourChannels } from '../../document/channels.ts';
+import { castOrder, childrenOf, freeName, topmost, withDescendants } from '../../document/hierarchy.ts';
+import { newId } from '../../document/ids.ts';
+import { type KindName, kinds } from '../../document/kinds/index.ts';
+import { type CustomChannel, type Member, MemberSchema } from '../../document/member.ts';
+import type { Shot } from '../../document/shot.ts';
+import { defineCommand } from '../edit.ts';
+import { keepPlace } from '../keep-place.ts';
+import { memberWords } from '../words.ts';
+
+const withMembers = (shot: Shot, changed: readonly Member[]): Shot => ({
+  ...shot,
+  members: { ...shot.members, ...Object.fromEntries(changed.map((m) => [m.id, m])) },
+});
+
+/** A rank after the last child of a parent. */
+const lastRank = (shot: Shot, parent: string | null) => (childrenOf(shot, parent).at(-1)?.rank ?? 0) + 1;
+
+export interface NewMember {
+  readonly kind: KindName;
+  readonly id?: string;
+  readonly name?: string;
+  readonly parent?: string | null;
+  readonly shape?: Readonly<Record<string, unknown>>;
+  readonly values?: Readonly<Record<string, number>>;
+  readonly colour?: string;
+  readonly locked?: boolean;
+}
+
+/** A member of a kind with the kind's own form, last in the cast. */
+export function newMember(shot: Shot, wanted: NewMember): Member {
+  const parent = wanted.parent ?? null;
+  return MemberSchema.parse({
+    id: wanted.id ?? newId(),
+    kind: wanted.kind,
+    name: freeName(shot, wanted.name ?? kinds[wanted.kind].label),
+    parent,
+    rank: lastRank(shot, parent),
+    locked: wanted.locked ?? false,
+    shape: wanted.shape ?? {},
+    values: { ...wanted.values, ...(wanted.colour ? colourChannels(wanted.colour) : {}) },
+  });
+}
+
+export const addMember = defineCommand<{ member: Member }>({
+  name: 'member.add',
+  label: ({ member }) => `bring in ${member.name}`,
+  apply: (shot, { member }) => withMembers(shot, [member]),
+});
+
+export const renameMember = defineCommand<{ id: string; name: string }>({
+  name: 'member.rename',
+  label: ({ id, name }, shot) => `rename ${memberWords(shot, [id])} to ${name}`,
+  apply: (shot, { id, name }) =>
+    shot.members[id].name === name ? shot : withMembers(shot, [{ ...shot.members[id], name }]),
+});
+
+/** Takes members out of the shot with all that hangs on them, their curves and loose values. */
+export const removeMembers = defineCommand<{ ids: readonly string[] }>({
+  name: 'member.remove',
+  label: ({ ids }, shot) => `delete ${memberWords(shot, ids)}`,
+  apply(shot, { ids }) {
+    const gone = withDescendants(shot, ids);
+    const stays = ([path]: [string, unknown]) => !gone.has(path.slice(0, path.indexOf('.')));
+    return {
+      ...shot,
+      members: Object.fromEntries(Object.entries(shot.members).filter(([id]) => !gone.has(id))),
+      curves: Object.fromEntries(Object.entries(shot.curves).filter(stays)),
+      loose: Object.fromEntries(Object.entries(shot.loose).filter(stays)),
+    };
+  },
+});
+
+/** Copies members with all that hangs on them and all their keys. `copies` maps old ids to the new ones. */
+export const duplicateMembers = defineCommand<{ ids: readonly string[]; copies: Readonly<Record<string, string>> }>({
+  name: 'member.duplicate',
+  label: ({ ids }, shot) => `duplicate ${memberWords(shot, ids)}`,
+  apply(shot, { copies }) {
+    let next = shot;
+    for (const { member } of castOrder(shot)) {
+      const id = copies[member.id];
+      if (!id) continue;
+      const parent = member.parent !== null ? (copies[member.parent] ?? member.parent) : null;
+      const copy = { ...member, id, parent, name: freeName(next, member.name), rank: lastRank(next, parent) };
+      next = withMembers(next, [copy]);
+    }
+    const copied = <T>(record: Readonly<Record<string, T>>) =>
+      Object.entries(record).flatMap(([path, value]) => {
+        const dot = path.indexOf('.');
+        const id = copies[path.slice(0, dot)];
+        return id ? [[id + path.slice(dot), value] as const] : [];
+      });
+    return {
+      ...next,
+      curves: { ...shot.curves, ...Object.fromEntries(copied(shot.curves)) },
+      loose: { ...shot.loose, ...Object.fromEntries(copied(shot.loose)) },
+    };
+  },
+});
+
+/** New ids for members and all that hangs on them, for `duplicateMembers`. */
+export const copiesOf = (shot: Shot, ids: readonly string[]): Record<string, string> =>
+  Object.fromEntries([...withDescendants(shot, ids)].map((id) => [id, newId()]));
+
+/**
+ * Puts members under another parent, before `before` or last. What is not animated stays where it stands in the world
+ * at `frame`; what is animated keeps its keys, which then count in the new parent's space.
+ * Nobody is put under themselves or under what hangs on them.
+ */
+export const parentMembers = defineCommand<{
+  ids: readonly string[];
+  parent: string | null;
+  before?: string | null;
+  frame: number;
+}>({
+  name: 'member.parent',
+  label: ({ ids, parent }, shot) =>
+    `put ${memberWords(shot, ids)} ${parent === null ? 'on the stage' : `under ${memberWords(shot, [parent])}`}`,
+  apply(shot, { ids, parent, before = null, frame }) {
+    const moving = topmost(shot, ids);
+    if (parent !== null && withDescendants(shot, moving).has(parent)) return shot;
+    const siblings = childrenOf(shot, parent).filter((m) => !moving.includes(m.id));
+    const at = before === null ? siblings.length : siblings.findIndex((m) => m.id === before);
+    const low = siblings[at - 1]?.rank ?? (siblings[at]?.rank ?? 1) - moving.length - 1;
+    const high = siblings[at]?.rank ?? low + moving.length + 1;
+    const moved = moving.map((id, i) => ({
+      ...shot.members[id],
+      parent,
+      rank: low + ((high - low) * (i + 1)) / (moving.length + 1),
+    }));
+    const next = withMembers(shot, moved);
+    return withMembers(
+      next,
+      moved.filter((m) => shot.members[m.id].parent !== parent).map((m) => keepPlace(shot, next, m.id, frame)),
+    );
+  },
+});
+
+/** Puts a new group in the place of the first of the members, and the members under it. */
+export const groupMembers = defineCommand<{ ids: readonly string[]; group: Member; frame: number }>({
+  name: 'member.group',
+  label: ({ ids }, shot) => `group ${memberWords(shot, ids)}`,
+  apply(shot, { ids, group, frame }) {
+    const tops = topmost(shot, ids);
+    const parents = new Set(tops.map((id) => shot.members[id].parent));
+    const parent = parents.size === 1 ? [...parents][0] : null;
+    const rank = Math.min(...tops.map((id) => shot.members[id].rank));
+    const held = withMembers(shot, [{ ...group, parent, rank }]);
+    return parentMembers.apply(held, { ids: tops, parent: group.id, frame });
+  },
+});
+
+/** Locks or unlocks members. */
+export const lockMembers = defineCommand<{ ids: readonly string[]; locked: boolean }>({
+  name: 'member.lock',
+  label: ({ ids, locked }, shot) => `${locked ? 'lock' : 'unlock'} ${memberWords(shot, ids)}`,
+  apply: (shot, { ids, locked }) =>
+    withMembers(
+      shot,
+      ids.map((id) => ({ ...shot.members[id], locked })),
+    ),
+});
+
+/** Changes the numbers that make a member's form. */
+export const reshapeMember = defineCommand<{ id: string; shape: Readonly<Record<string, unknown>> }>({
+  name: 'member.reshape',
+  label: ({ id }, shot) => `reshape ${memberWords(shot, [id])}`,
+  apply: (shot, { id, shape }) => {
+    const member = shot.members[id];
+    return withMembers(shot, [MemberSchema.parse({ ...member, shape: { ...member.shape, ...shape } })]);
+  },
+});
+
+export const addCustomChannel = defineCommand<{ id: string; channel: CustomChannel }>({
+  name: 'member.addChannel',
+  label: ({ id, channel }, shot) => `add channel ${channel.name} to ${memberWords(shot, [id])}`,
+  apply: (shot, { id, channel }) =>
+    withMembers(shot, [{ ...shot.members[id], custom: [...shot.members[id].custom, channel] }]),
+});
+
+export const removeCustomChannel = defineCommand<{ id: string; channel: string }>({
+  name: 'member.removeChannel',
+  label: ({ id }, shot) => `take a channel from ${memberWords(shot, [id])}`,
+  apply(shot, { id, channel }) {
+    const member = shot.members[id];
+    const { [`custom.${channel}`]: _value, ...values } = member.values;
+    const path = `${id}.custom.${channel}`;
+    const { [path]: _curve, ...curves } = shot.curves;
+    const { [path]: _loose, ...loose } = shot.loose;
+    const custom = member.custom.filter((c) => c.id !== channel);
+    return withMembers({ ...shot, curves, loose }, [{ ...member, custom, values }]);
+  },
+});

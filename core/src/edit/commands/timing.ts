@@ -1,0 +1,66 @@
+import type { Curve, Key } from '../../curve/key.ts';
+import type { Span } from '../../document/shot.ts';
+import { defineCommand } from '../edit.ts';
+
+export const renameShot = defineCommand<{ name: string }>({
+  name: 'shot.rename',
+  label: ({ name }) => `rename the shot to ${name}`,
+  apply: (shot, { name }) => (shot.name === name ? shot : { ...shot, name }),
+});
+
+/**
+ * Changes the frame rate. Keeping frames, the motion plays faster or slower; keeping seconds, every key moves to the
+ * frame that shows at its old time.
+ */
+export const setRate = defineCommand<{ rate: number; keep: 'frames' | 'seconds' }>({
+  name: 'shot.rate',
+  label: ({ rate, keep }) => `${rate} frames a second, keeping ${keep}`,
+  apply(shot, { rate, keep }) {
+    if (rate === shot.rate) return shot;
+    if (keep === 'frames') return { ...shot, rate };
+    const factor = rate / shot.rate;
+    const at = (frame: number) => 1 + (frame - 1) * factor;
+    const span = (s: Span): Span => ({ first: Math.round(at(s.first)), last: Math.round(at(s.last)) });
+    const curves = Object.fromEntries(Object.entries(shot.curves).map(([path, c]) => [path, stretched(c, at, factor)]));
+    return { ...shot, rate, range: span(shot.range), play: span(shot.play), curves };
+  },
+});
+
+function stretched(curve: Curve, at: (frame: number) => number, factor: number): Curve {
+  if (curve.type === 'orientation') {
+    return { ...curve, keys: curve.keys.map((k) => ({ ...k, frame: at(k.frame) })) };
+  }
+  const handle = <H extends Key['in'] | Key['out']>(h: H): H =>
+    h.kind === 'free' ? { ...h, frames: h.frames * factor } : h;
+  return {
+    ...curve,
+    keys: curve.keys.map((k) => ({ ...k, frame: at(k.frame), in: handle(k.in), out: handle(k.out) })),
+  };
+}
+
+/** Sets the shot's first and last frame. The play range is cut to it, or follows where it was the whole. */
+export const setRange = defineCommand<{ range: Span }>({
+  name: 'shot.range',
+  label: ({ range }) => `set the range to ${range.first}–${range.last}`,
+  apply(shot, { range }) {
+    const { first, last } = shot.range;
+    if (range.first === first && range.last === last) return shot;
+    const whole = shot.play.first === first && shot.play.last === last;
+    return { ...shot, range, play: whole ? range : clipped(shot.play, range) };
+  },
+});
+
+/** Sets the frames that play, within the range. */
+export const setPlayRange = defineCommand<{ play: Span }>({
+  name: 'shot.play',
+  label: ({ play }) => `play ${play.first}–${play.last}`,
+  apply(shot, { play }) {
+    const next = clipped(play, shot.range);
+    return next.first === shot.play.first && next.last === shot.play.last ? shot : { ...shot, play: next };
+  },
+});
+
+function clipped(span: Span, within: Span): Span {
+  const first = Math.min(Math.max(span.first, within.first), within.last);
+  return { first, last: Math.min(Math.max(span.last, first), within.last) };
+}

@@ -1,0 +1,71 @@
+import { z } from 'zod';
+import { IdSchema, newId } from '../document/ids.ts';
+import type { Shot } from '../document/shot.ts';
+import { applyPatches, diff, type Patch, PatchSchema } from './patch.ts';
+
+export const MAX_PATCHES = 500_000;
+
+/** One change of a shot as it is kept and sent: which command made it, what people call it, and what it changes. */
+export const EditSchema = z.strictObject({
+  /** Unique, so that sending an edit twice does it once. */
+  id: IdSchema,
+  command: z
+    .string()
+    .regex(/^[a-z]+(\.[a-zA-Z]+)*$/)
+    .max(60),
+  label: z.string().min(1).max(200),
+  patches: z.array(PatchSchema).min(1).max(MAX_PATCHES),
+});
+export type Edit = z.infer<typeof EditSchema>;
+
+/** An edit that can be taken back. */
+export interface UndoableEdit extends Edit {
+  readonly inverse: Patch[];
+}
+
+/**
+ * A way to change a shot. Commands are pure: they return another shot and leave the given one alone. Where nothing
+ * needs to change they return the shot itself.
+ */
+export interface Command<Args> {
+  /** Its name in the log: `key.move`. */
+  readonly name: string;
+  /** What undo calls it: `move 3 keys`. */
+  label(args: Args, shot: Shot): string;
+  apply(shot: Shot, args: Args): Shot;
+}
+
+export const defineCommand = <Args>(command: Command<Args>): Command<Args> => command;
+
+/** Runs a command. Null when it changes nothing. */
+export function perform<Args>(
+  shot: Shot,
+  command: Command<Args>,
+  args: Args,
+): { shot: Shot; edit: UndoableEdit } | null {
+  const next = command.apply(shot, args);
+  return editBetween(shot, next, command.name, command.label(args, shot));
+}
+
+/** The edit that leads from one version of a shot to another. */
+export function editBetween(
+  before: Shot,
+  after: Shot,
+  command: string,
+  label: string,
+): { shot: Shot; edit: UndoableEdit } | null {
+  const patches = diff(before, after);
+  if (patches.length === 0) return null;
+  return { shot: after, edit: { id: newId(), command, label, patches, inverse: diff(after, before) } };
+}
+
+/** The edit that takes another back, and can itself be taken back. */
+export const inverseOf = (edit: UndoableEdit, verb: 'undo' | 'redo'): UndoableEdit => ({
+  id: newId(),
+  command: verb,
+  label: `${verb} ${edit.label}`,
+  patches: edit.inverse,
+  inverse: edit.patches,
+});
+
+export const applyEdit = (shot: Shot, edit: Pick<Edit, 'patches'>): Shot => applyPatches(shot, edit.patches);

@@ -1,0 +1,50 @@
+import type { Shot } from '../document/shot.ts';
+import { applyEdit, inverseOf, type UndoableEdit } from './edit.ts';
+
+/** What can be taken back and what can be done again; the newest is last in both. */
+export interface History {
+  readonly past: readonly UndoableEdit[];
+  readonly future: readonly UndoableEdit[];
+}
+
+export const emptyHistory: History = { past: [], future: [] };
+
+/** How many edits can be taken back. */
+const DEPTH = 1000;
+
+/** A new edit has been made: what was undone before can no longer be redone. */
+export const recorded = (history: History, edit: UndoableEdit): History => ({
+  past: [...history.past.slice(-DEPTH + 1), edit],
+  future: [],
+});
+
+export interface Step {
+  readonly shot: Shot;
+  readonly history: History;
+  /** What was done to the shot, for the log: going back is an edit like any other. */
+  readonly edit: UndoableEdit;
+}
+
+/** Takes the newest edit back; null when there is none. */
+export function undo(shot: Shot, history: History): Step | null {
+  const last = history.past.at(-1);
+  if (!last) return null;
+  const edit = inverseOf(last, 'undo');
+  return {
+    shot: applyEdit(shot, edit),
+    edit,
+    history: { past: history.past.slice(0, -1), future: [...history.future, last] },
+  };
+}
+
+/** Does again what was taken back last; null when there is nothing. */
+export function redo(shot: Shot, history: History): Step | null {
+  const next = history.future.at(-1);
+  if (!next) return null;
+  const edit = { ...inverseOf(next, 'redo'), patches: next.patches, inverse: next.inverse };
+  return {
+    shot: applyEdit(shot, edit),
+    edit,
+    history: { past: [...history.past, next], future: history.future.slice(0, -1) },
+  };
+}

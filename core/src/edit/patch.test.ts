@@ -1,0 +1,66 @@
+import * as fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { applyPatches, diff, type Patch, PatchSchema } from './patch.ts';
+
+const json = fc.jsonValue({ maxDepth: 4 }).filter((v) => !JSON.stringify(v).includes('__proto__'));
+
+describe('patches', () => {
+  test('between any two documents lead from one to the other and leave the first alone', () => {
+    fc.assert(
+      fc.property(json, json, (before, after) => {
+        const kept = JSON.stringify(before);
+        expect(applyPatches(before, diff(before, after))).toEqual(after);
+        expect(JSON.stringify(before)).toBe(kept);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  test('for a key put among many is one patch', () => {
+    const keys = Array.from({ length: 10_000 }, (_, frame) => ({ frame, value: frame * 2 }));
+    const more = keys.toSpliced(5000, 0, { frame: 4999.5, value: 1 });
+    expect(diff({ keys }, { keys: more })).toEqual([
+      { op: 'add', path: '/keys/5000', value: { frame: 4999.5, value: 1 } },
+    ]);
+    expect(diff({ keys: more }, { keys })).toEqual([{ op: 'remove', path: '/keys/5000' }]);
+  });
+
+  test('for what is the same object are none, and cost no reading', () => {
+    const trap = new Proxy(
+      {},
+      {
+        ownKeys: () => {
+          throw new Error('read');
+        },
+      },
+    );
+    expect(diff({ a: trap, b: 1 }, { a: trap, b: 2 })).toEqual([{ op: 'replace', path: '/b', value: 2 }]);
+  });
+
+  test('share what they do not touch', () => {
+    const before = { a: { deep: [1, 2] }, b: { c: 1 } };
+    const after = applyPatches(before, [{ op: 'replace', path: '/b/c', value: 2 }]);
+    expect(after.a).toBe(before.a);
+  });
+
+  test.each<[Patch, RegExp]>([
+    [{ op: 'replace', path: '/list/7', value: 1 }, /a place the list does not have/],
+    [{ op: 'add', path: '/list/9', value: 1 }, /beyond the end/],
+    [{ op: 'remove', path: '/nobody' }, /not there/],
+    [{ op: 'add', path: '/nobody/home', value: 1 }, /not there/],
+    [{ op: 'replace', path: '/name/deep', value: 1 }, /has no parts/],
+    [{ op: 'replace', path: '/toString', value: 1 }, /not there/],
+    [{ op: 'remove', path: '' }, /whole document/],
+  ])('that do not fit are refused with a sentence: %j', (patch, why) => {
+    const document = { list: [1, 2], name: 'x' };
+    expect(() => applyPatches(document, [{ op: 'replace', path: '/list/0', value: 5 }, patch])).toThrow(why);
+    expect(document).toEqual({ list: [1, 2], name: 'x' });
+  });
+
+  test('that reach for a prototype are refused at the door', () => {
+    for (const path of ['/__proto__/polluted', '/members/constructor', '/a/prototype/b']) {
+      expect(PatchSchema.safeParse({ op: 'add', path, value: 1 }).success).toBe(false);
+    }
+    expect(PatchSchema.safeParse({ op: 'add', path: '/curves/a.move.x', value: 1 }).success).toBe(true);
+  });
+});

@@ -1,0 +1,3 @@
+export { Frame } from './frame.ts';
+export type { Layout } from './layout.ts';
+export { frameOf, Program } from './program.ts';

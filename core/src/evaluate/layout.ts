@@ -1,0 +1,79 @@
+import { channelsOf, constantValue } from '../document/channels.ts';
+import { castOrder } from '../document/hierarchy.ts';
+import type { Member } from '../document/member.ts';
+import type { Quaternion } from '../document/numbers.ts';
+import type { Shot } from '../document/shot.ts';
+import { orderAxes } from '../pose/rotation-order.ts';
+
+/**
+ * Where everything stands in a frame's arrays: members in slots, parents before children, and each member's number
+ * channels in one block of `values`. It changes only when somebody comes, goes, changes parent or gets a channel.
+ */
+export interface Layout {
+  readonly ids: readonly string[];
+  readonly slotOf: ReadonlyMap<string, number>;
+  /** Slot of each slot's parent; -1 is the stage. */
+  readonly parent: Int32Array;
+  /** Where each slot's block of values begins. */
+  readonly base: Int32Array;
+  /** 1 where the slot turns by an orientation, 0 where by three angles. */
+  readonly byOrientation: Uint8Array;
+  /** Axes of the turns, first, second, third, four to a slot (the fourth is unused). */
+  readonly turnAxes: Uint8Array;
+  /** Place of each of a member's channels in its block. */
+  readonly channelAt: ReadonlyMap<string, number>[];
+  readonly valueCount: number;
+}
+
+export function makeLayout(shot: Shot): Layout {
+  const members = castOrder(shot).map((c) => c.member);
+  const n = members.length;
+  const slotOf = new Map(members.map((m, slot) => [m.id, slot]));
+  const parent = new Int32Array(n);
+  const base = new Int32Array(n);
+  const byOrientation = new Uint8Array(n);
+  const turnAxes = new Uint8Array(n * 4);
+  const channelAt: Map<string, number>[] = [];
+  let valueCount = 0;
+  members.forEach((member, slot) => {
+    parent[slot] = member.parent === null ? -1 : (slotOf.get(member.parent) ?? -1);
+    base[slot] = valueCount;
+    byOrientation[slot] = member.rotation === 'orientation' ? 1 : 0;
+    turnAxes.set(orderAxes[member.order].slice(0, 3), slot * 4);
+    const places = new Map(channelsOf(member).map((c, i) => [c.id, i]));
+    channelAt.push(places);
+    valueCount += places.size;
+  });
+  return { ids: members.map((m) => m.id), slotOf, parent, base, byOrientation, turnAxes, channelAt, valueCount };
+}
+
+/** Whether a layout made for `old` still fits `next`. */
+export function sameLayout(old: Shot, next: Shot): boolean {
+  if (old.members === next.members) return true;
+  const ids = Object.keys(next.members);
+  if (ids.length !== Object.keys(old.members).length) return false;
+  return ids.every((id) => id in old.members && sameSlot(old.members[id], next.members[id]));
+}
+
+const sameSlot = (a: Member, b: Member) =>
+  a === b ||
+  (a.parent === b.parent &&
+    a.kind === b.kind &&
+    a.rotation === b.rotation &&
+    a.order === b.order &&
+    a.custom === b.custom &&
+    a.rank === b.rank);
+
+/** Writes a member's constant values into its block of `values` and its orientation into `orientations`. */
+export function writeConstants(layout: Layout, member: Member, values: Float64Array, orientations: Float64Array): void {
+  const slot = layout.slotOf.get(member.id)!;
+  channelsOf(member).forEach((channel, i) => {
+    values[layout.base[slot] + i] = constantValue(member, channel);
+  });
+  writeUnit(member.orientation, orientations, slot * 4);
+}
+
+export function writeUnit(q: Quaternion, out: Float64Array, at: number): void {
+  const length = Math.hypot(...q);
+  for (let c = 0; c < 4; c++) out[at + c] = q[c] / length;
+}

@@ -1,0 +1,203 @@
+import { type CompiledCurve, compileCurve } from '../curve/compile.ts';
+import type { Curve } from '../curve/key.ts';
+import { type CompiledOrientation, compileOrientation, orientationAt } from '../curve/orientation.ts';
+import { seek } from '../curve/seek.ts';
+import { HIGH, LOW, WINDOW, windowValue } from '../curve/window.ts';
+import { ORIENTATION, splitPath } from '../document/channels.ts';
+import type { Shot } from '../document/shot.ts';
+import { Frame } from './frame.ts';
+import { type Layout, makeLayout, sameLayout, writeConstants, writeUnit } from './layout.ts';
+import { writeLocal, writeWorld } from './transform.ts';
+
+/**
+ * A shot compiled for evaluation. `update` takes the next version of the shot and recompiles what differs: documents
+ * are immutable, so what is the same object is the same. `evaluate` computes a frame and allocates nothing.
+ */
+export class Program {
+  #shot: Shot;
+  #layout: Layout;
+  /** What stands in a frame before the curves: constants and loose values. */
+  #restValues: Float64Array;
+  #restOrientations: Float64Array;
+
+  #paths: string[] = [];
+  #sources: Curve[] = [];
+  #curves: CompiledCurve[] = [];
+  /** Place in `values` that each curve writes. */
+  #targets = new Int32Array(0);
+  #windows = new Float64Array(0);
+
+  #orientationCurves: { readonly slot: number; readonly source: Curve; readonly curve: CompiledOrientation }[] = [];
+  readonly #local = new Float64Array(16);
+
+  constructor(shot: Shot) {
+    this.#shot = shot;
+    this.#layout = makeLayout(shot);
+    this.#restValues = new Float64Array(0);
+    this.#restOrientations = new Float64Array(0);
+    this.#placeConstants();
+    this.#placeCurves();
+  }
+
+  get layout(): Layout {
+    return this.#layout;
+  }
+
+  /** Goes over to another version of the shot. Frames of an older layout can no longer be used. */
+  update(shot: Shot): void {
+    const old = this.#shot;
+    if (shot === old) return;
+    this.#shot = shot;
+    if (!sameLayout(old, shot)) {
+      this.#layout = makeLayout(shot);
+      this.#placeConstants();
+      this.#placeCurves();
+      return;
+    }
+    const looseChanged = shot.loose !== old.loose;
+    if (looseChanged) this.#placeConstants();
+    else if (shot.members !== old.members) this.#refreshConstants(old);
+    if (looseChanged) this.#placeCurves();
+    else if (shot.curves !== old.curves) this.#refreshCurves();
+  }
+
+  /** A frame of the right size, to be evaluated into again and again. */
+  createFrame(): Frame {
+    return new Frame(this.#layout);
+  }
+
+  /** Computes the numbers of `time` (a frame, whole or not) into `frame`. */
+  evaluate(time: number, frame: Frame): void {
+    if (frame.layout !== this.#layout) throw new Error('The frame belongs to another layout of the cast.');
+    frame.values.set(this.#restValues);
+    frame.orientations.set(this.#restOrientations);
+    this.#evaluateCurves(time, frame.values);
+    for (const { slot, curve } of this.#orientationCurves) orientationAt(curve, time, frame.orientations, slot * 4);
+    this.#evaluateWorld(frame);
+    frame.at = time;
+  }
+
+  #evaluateCurves(time: number, values: Float64Array): void {
+    const windows = this.#windows;
+    const targets = this.#targets;
+    for (let c = 0, at = 0; c < targets.length; c++, at += WINDOW) {
+      // Written so that a time that is not a number seeks, and fails there, instead of passing as inside.
+      if (!(time >= windows[at + LOW] && time < windows[at + HIGH])) seek(this.#curves[c], time, windows, at);
+      values[targets[c]] = windowValue(windows, at, time);
+    }
+  }
+
+  #evaluateWorld(frame: Frame): void {
+    const { parent, base, byOrientation, turnAxes } = this.#layout;
+    const { values, orientations, world } = frame;
+    const local = this.#local;
+    for (let slot = 0; slot < parent.length; slot++) {
+      writeLocal(values, base[slot], orientations, slot * 4, byOrientation[slot] === 1, turnAxes, slot * 4, local);
+      const at = slot * 16;
+      if (parent[slot] >= 0) writeWorld(world, parent[slot] * 16, local, at);
+      else for (let i = 0; i < 15; i++) world[at + i] = local[i];
+    }
+  }
+
+  #placeConstants(): void {
+    const layout = this.#layout;
+    this.#restValues = new Float64Array(layout.valueCount);
+    this.#restOrientations = new Float64Array(layout.ids.length * 4);
+    for (const id of layout.ids) {
+      writeConstants(layout, this.#shot.members[id], this.#restValues, this.#restOrientations);
+    }
+    for (const [path, value] of Object.entries(this.#shot.loose)) this.#placeLoose(path, value);
+  }
+
+  #placeLoose(path: string, value: Shot['loose'][string]): void {
+    const { member, channel } = splitPath(path);
+    const slot = this.#layout.slotOf.get(member);
+    if (slot === undefined) return;
+    if (typeof value !== 'number') {
+      writeUnit(value, this.#restOrientations, slot * 4);
+      return;
+    }
+    const place = this.#layout.channelAt[slot].get(channel);
+    if (place !== undefined) this.#restValues[this.#layout.base[slot] + place] = value;
+  }
+
+  #refreshConstants(old: Shot): void {
+    for (const id of this.#layout.ids) {
+      const member = this.#shot.members[id];
+      if (member === old.members[id]) continue;
+      writeConstants(this.#layout, member, this.#restValues, this.#restOrientations);
+      for (const [path, value] of Object.entries(this.#shot.loose)) {
+        if (path.startsWith(`${id}.`)) this.#placeLoose(path, value);
+      }
+    }
+  }
+
+  /** Lays all curves out anew, in the order of what they write, taking over those that are compiled already. */
+  #placeCurves(): void {
+    const compiled = new Map(this.#sources.map((source, c) => [source, this.#curves[c]]));
+    const turned = new Map(this.#orientationCurves.map((o) => [o.source, o.curve]));
+    const placed: { path: string; source: Curve; target: number; curve: CompiledCurve }[] = [];
+    this.#orientationCurves = [];
+    for (const [path, source] of Object.entries(this.#shot.curves)) {
+      if (path in this.#shot.loose) continue;
+      const { member, channel } = splitPath(path);
+      const slot = this.#layout.slotOf.get(member);
+      if (slot === undefined) continue;
+      if (source.type === 'orientation') {
+        const curve = turned.get(source) ?? compileOrientation(source);
+        if (channel === ORIENTATION) this.#orientationCurves.push({ slot, source, curve });
+        continue;
+      }
+      const place = this.#layout.channelAt[slot].get(channel);
+      if (place === undefined) continue;
+      const curve = compiled.get(source) ?? compileCurve(source);
+      placed.push({ path, source, target: this.#layout.base[slot] + place, curve });
+    }
+    placed.sort((a, b) => a.target - b.target);
+    this.#paths = placed.map((p) => p.path);
+    this.#sources = placed.map((p) => p.source);
+    this.#curves = placed.map((p) => p.curve);
+    this.#targets = Int32Array.from(placed, (p) => p.target);
+    this.#windows = new Float64Array(placed.length * WINDOW);
+  }
+
+  /** Takes over curves that changed in place; where curves came or went, lays all out anew. */
+  #refreshCurves(): void {
+    const { curves } = this.#shot;
+    const count = this.#paths.length + this.#orientationCurves.length;
+    const stale: number[] = [];
+    for (let c = 0; c < this.#paths.length; c++) {
+      const source = curves[this.#paths[c]];
+      if (source?.type !== 'number') {
+        this.#placeCurves();
+        return;
+      }
+      if (source !== this.#sources[c]) stale.push(c);
+    }
+    const sameCount = Object.keys(curves).length === count && Object.keys(this.#shot.loose).length === 0;
+    const sameTurns = this.#orientationCurves.every((o) => curves[this.#orientationPath(o.slot)] === o.source);
+    if (!sameCount || !sameTurns) {
+      this.#placeCurves();
+      return;
+    }
+    for (const c of stale) {
+      const source = curves[this.#paths[c]];
+      if (source.type !== 'number') continue;
+      this.#sources[c] = source;
+      this.#curves[c] = compileCurve(source);
+      this.#windows.fill(0, c * WINDOW, (c + 1) * WINDOW);
+    }
+  }
+
+  #orientationPath(slot: number): string {
+    return `${this.#layout.ids[slot]}.${ORIENTATION}`;
+  }
+}
+
+/** The numbers of one moment of a shot, for those who need just one. */
+export function frameOf(shot: Shot, time: number): Frame {
+  const program = new Program(shot);
+  const frame = program.createFrame();
+  program.evaluate(time, frame);
+  return frame;
+}

@@ -1,0 +1,1 @@
+export { spacing } from './ribbon.ts';

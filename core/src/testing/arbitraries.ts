@@ -1,0 +1,120 @@
+import * as fc from 'fast-check';
+import type { Curve, Key, NumberCurve, OrientationCurve } from '../curve/index.ts';
+import { channelsOf, kindNames, type Member, type Quaternion, type Shot } from '../document/index.ts';
+import { emptyShot } from '../document/shot.ts';
+import { addMember, newMember } from '../edit/index.ts';
+import { quaternionNormal, rotationOrders } from '../pose/index.ts';
+
+/** Random documents for property tests: of every kind and shape the schema allows, in reasonable sizes. */
+
+// A failing property stops shrinking after half a minute instead of going on for hours.
+fc.configureGlobal({ interruptAfterTimeLimit: 30_000, markInterruptAsFailure: true });
+
+export const value = fc.integer({ min: -100_000, max: 100_000 }).map((v) => v / 1024);
+
+/** Any frame, in sixty-fourths: fine enough to fall anywhere, and exact in every sum. */
+export const time = fc.integer({ min: -20 * 64, max: 200 * 64 }).map((v) => v / 64);
+const handle = fc.oneof(
+  fc.constantFrom({ kind: 'smooth' as const }, { kind: 'flat' as const }, { kind: 'linear' as const }),
+  fc.record({ kind: fc.constant('free' as const), frames: fc.double({ min: 0, max: 40, noNaN: true }), rise: value }),
+);
+const outHandle = fc.oneof(
+  { weight: 5, arbitrary: handle },
+  { weight: 1, arbitrary: fc.constant({ kind: 'stepped' as const }) },
+);
+export const extension = fc.constantFrom('hold', 'slope', 'cycle', 'travel', 'swing' as const);
+const role = fc.constantFrom('key', 'breakdown' as const);
+
+const frames = (max: number) =>
+  fc
+    .uniqueArray(fc.integer({ min: -20, max: 150 }), { minLength: 1, maxLength: max })
+    .map((f) => f.sort((a, b) => a - b));
+
+export const key = (frame: number): fc.Arbitrary<Key> =>
+  fc.record({ frame: fc.constant(frame), value, in: handle, out: outHandle, joined: fc.boolean(), role });
+
+export const numberCurve: fc.Arbitrary<NumberCurve> = frames(8).chain((at) =>
+  fc.record({
+    type: fc.constant('number' as const),
+    keys: fc.tuple(...at.map(key)),
+    before: extension,
+    after: extension,
+  }),
+);
+
+export const quaternion: fc.Arbitrary<Quaternion> = fc
+  .tuple(value, value, value, value)
+  .filter((q) => Math.hypot(...q) > 1)
+  .map((q) => quaternionNormal(q));
+
+const plainHandle = fc.constantFrom(
+  { kind: 'smooth' as const },
+  { kind: 'flat' as const },
+  { kind: 'linear' as const },
+);
+export const orientationCurve: fc.Arbitrary<OrientationCurve> = frames(6).chain((at) =>
+  fc.record({
+    type: fc.constant('orientation' as const),
+    keys: fc.tuple(
+      ...at.map((frame) =>
+        fc.record({
+          frame: fc.constant(frame),
+          value: quaternion,
+          in: plainHandle,
+          out: fc.oneof(plainHandle, fc.constant({ kind: 'stepped' as const })),
+          joined: fc.boolean(),
+          role,
+        }),
+      ),
+    ),
+    before: extension,
+    after: extension,
+  }),
+);
+
+interface Sketch {
+  readonly kind: Member['kind'];
+  readonly parent: number;
+  readonly orientation: boolean;
+  readonly order: Member['order'];
+  readonly values: readonly { channel: number; value: number }[];
+  readonly curves: readonly { channel: number; curve: NumberCurve }[];
+  readonly turning: OrientationCurve | null;
+  readonly loose: readonly { channel: number; value: number }[];
+}
+
+const channelPick = fc.nat({ max: 40 });
+const sketch: fc.Arbitrary<Sketch> = fc.record({
+  kind: fc.constantFrom(...kindNames),
+  parent: fc.integer({ min: -1, max: 10 }),
+  orientation: fc.boolean(),
+  order: fc.constantFrom(...rotationOrders),
+  values: fc.array(fc.record({ channel: channelPick, value }), { maxLength: 4 }),
+  curves: fc.array(fc.record({ channel: channelPick, curve: numberCurve }), { maxLength: 4 }),
+  turning: fc.option(orientationCurve),
+  loose: fc.array(fc.record({ channel: channelPick, value }), { maxLength: 1 }),
+});
+
+/** A shot of up to seven members m0, m1, …, each under an earlier one or on the stage. */
+export const shot: fc.Arbitrary<Shot> = fc.array(sketch, { minLength: 1, maxLength: 7 }).map((sketches) => {
+  let made = emptyShot('s1', 'A shot');
+  const curves: Record<string, Curve> = {};
+  const loose: Record<string, number> = {};
+  sketches.forEach((s, i) => {
+    const parent = s.parent >= 0 && i > 0 ? `m${s.parent % i}` : null;
+    const fresh = newMember(made, { kind: s.kind, id: `m${i}`, parent });
+    const channels = channelsOf(fresh).map((c) => c.id);
+    const at = (n: number) => channels[n % channels.length];
+    const member = {
+      ...fresh,
+      rotation: s.orientation ? ('orientation' as const) : ('angles' as const),
+      order: s.order,
+      values: Object.fromEntries(s.values.map((v) => [at(v.channel), v.value])),
+    };
+    for (const c of s.curves) curves[`m${i}.${at(c.channel)}`] = c.curve;
+    if (s.orientation && s.turning) curves[`m${i}.orientation`] = s.turning;
+    for (const l of s.loose) loose[`m${i}.${at(l.channel)}`] = l.value;
+    made = addMember.apply(made, { member });
+  });
+  return { ...made, curves, loose };
+});

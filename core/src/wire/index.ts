@@ -1,0 +1,84 @@
+import { z } from 'zod';
+import { IdSchema, NameSchema } from '../document/ids.ts';
+import { ShotSchema } from '../document/shot.ts';
+import { EditSchema } from '../edit/edit.ts';
+
+/** What the browser and the server say to each other: one schema a message, used at both doors. */
+
+export const ShotSummarySchema = z.object({
+  id: IdSchema,
+  production: IdSchema,
+  name: NameSchema,
+  revision: z.number().int().min(0),
+  /** How long it is. */
+  frames: z.number().int(),
+  rate: z.number(),
+  changedAt: z.string(),
+  /** When its picture was taken; null while it has none. */
+  picturedAt: z.string().nullable(),
+});
+export type ShotSummary = z.infer<typeof ShotSummarySchema>;
+
+export const ProductionSchema = z.object({
+  id: IdSchema,
+  name: NameSchema,
+  changedAt: z.string(),
+  shots: z.array(ShotSummarySchema),
+});
+/** A piece of work with its shots. */
+export type Production = z.infer<typeof ProductionSchema>;
+
+export const HomeSchema = z.object({ productions: z.array(ProductionSchema) });
+export type Home = z.infer<typeof HomeSchema>;
+
+export const BinSchema = z.object({
+  items: z.array(
+    z.object({
+      type: z.enum(['production', 'shot']),
+      id: IdSchema,
+      name: NameSchema,
+      /** The production a shot belongs to. */
+      production: z.string().nullable(),
+      binnedAt: z.string(),
+    }),
+  ),
+});
+export type Bin = z.infer<typeof BinSchema>;
+
+export const NamedSchema = z.strictObject({ name: NameSchema });
+
+/** A shot made from a document somebody holds, or an empty one. */
+export const NewShotSchema = z.strictObject({ name: NameSchema, document: z.unknown().optional() });
+
+export const OpenShotSchema = z.object({
+  production: z.object({ id: IdSchema, name: NameSchema }),
+  revision: z.number().int().min(0),
+  document: ShotSchema,
+});
+export type OpenShot = z.infer<typeof OpenShotSchema>;
+
+/** Edits made on revision `base`, in order. */
+export const CommitSchema = z.strictObject({
+  base: z.number().int().min(0),
+  edits: z.array(EditSchema).min(1).max(500),
+});
+export type Commit = z.infer<typeof CommitSchema>;
+
+export const CommittedSchema = z.object({ revision: z.number().int().min(0) });
+
+/** An edit in the log, with the revision it led to. */
+export const LoggedEditSchema = EditSchema.extend({ revision: z.number().int().min(1) });
+export type LoggedEdit = z.infer<typeof LoggedEditSchema>;
+
+export const EditsSinceSchema = z.object({
+  revision: z.number().int().min(0),
+  edits: z.array(LoggedEditSchema),
+});
+export type EditsSince = z.infer<typeof EditsSinceSchema>;
+
+/** Every refusal: a sentence for people, and where there is one, the place in what was sent. */
+export const RefusalSchema = z.object({ error: z.string(), pointer: z.string().optional() });
+export type Refusal = z.infer<typeof RefusalSchema>;
+
+/** Refusal of a commit on a stale revision, with what is needed to catch up. */
+export const ConflictSchema = RefusalSchema.extend(EditsSinceSchema.shape);

@@ -1,0 +1,19 @@
+import { defineConfig } from 'vitest/config';
+
+/** Unit tests run anywhere; server tests need the database that `tools/test.mjs` starts. */
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'unit', include: ['{core,demo,web,cli}/src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'server',
+          include: ['server/src/**/*.test.ts'],
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
