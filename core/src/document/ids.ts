@@ -10,10 +10,10 @@ export type Id = z.infer<typeof IdSchema>;
 /** A new random id of 12 letters and digits (62 bits: a clash within one production is out of the question). */
 export const newId: () => Id = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 12);
 
-/** A name as people type it: any script, no control characters, 1 to 80 characters, no blank ends. */
+/** A name as people type it: any script, nothing that cannot be shown, 1 to 80 characters, no blank ends. */
 export const NameSchema = z
   .string()
   .trim()
   .min(1, 'is empty: give it a name')
   .max(80, 'is longer than 80 characters')
-  .regex(/^\P{Cc}*$/u, 'holds a control character');
+  .regex(/^[^\p{Cc}\p{Cs}]*$/u, 'holds a character that cannot be shown');

@@ -13,7 +13,11 @@ export const EditSchema = z.strictObject({
     .string()
     .regex(/^[a-z]+(\.[a-zA-Z]+)*$/)
     .max(60),
-  label: z.string().min(1).max(200),
+  label: z
+    .string()
+    .min(1)
+    .max(400)
+    .regex(/^[^\p{Cc}\p{Cs}]*$/u, 'holds a character that cannot be shown'),
   patches: z.array(PatchSchema).min(1).max(MAX_PATCHES),
 });
 export type Edit = z.infer<typeof EditSchema>;

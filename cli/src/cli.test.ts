@@ -1,0 +1,49 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+
+const root = join(import.meta.dirname, '../..');
+let dir = '';
+
+/** Runs the command as a shell would. */
+const varrup = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
+  new Promise((resolve) => {
+    execFile(process.execPath, [join(root, 'tools/varrup.mjs'), ...args], { cwd: dir }, (error, out, err) => {
+      resolve({ code: error ? Number(error.code) : 0, out, err });
+    });
+  });
+
+beforeAll(async () => {
+  dir = await mkdtemp(join(tmpdir(), 'varrup-cli-'));
+});
+afterAll(() => rm(dir, { recursive: true, force: true }));
+
+describe('varrup', () => {
+  test('demo writes the shots, and eval tells where the float is', { timeout: 60_000 }, async () => {
+    expect((await varrup('demo', 'shots')).code).toBe(0);
+    expect(await readdir(join(dir, 'shots'))).toEqual(['01-float-on-the-steps.json']);
+    const { out, code } = await varrup('eval', 'shots/01-float-on-the-steps.json', '--frame', '29');
+    expect(code).toBe(0);
+    const float = JSON.parse(out).members.find((m: { id: string }) => m.id === 'float');
+    expect(float.channels['move.y']).toBeCloseTo(0.92, 9);
+    expect(float.world.slice(12, 15)[1]).toBeCloseTo(0.92, 9);
+    expect(float.world).toHaveLength(16);
+  });
+
+  test('validate exits 1 and says what is wrong and where', { timeout: 60_000 }, async () => {
+    await varrup('demo', 'shots');
+    const file = join(dir, 'shots/01-float-on-the-steps.json');
+    expect((await varrup('validate', file)).code).toBe(0);
+    const shot = JSON.parse(await readFile(file, 'utf8'));
+    shot.members.float.parent = 'nobody';
+    await writeFile(join(dir, 'broken.json'), JSON.stringify(shot));
+    const broken = await varrup('validate', 'broken.json');
+    expect(broken).toMatchObject({ code: 1, out: '' });
+    expect(broken.err).toContain('/members/float/parent: names "nobody", who is not in the cast');
+    await writeFile(join(dir, 'torn.json'), '{"version": 1,');
+    expect((await varrup('validate', 'torn.json')).err).toMatch(/is not JSON/);
+    expect((await varrup('validate', 'missing.json')).err).toMatch(/cannot be read \(ENOENT\)/);
+  });
+});

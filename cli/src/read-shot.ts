@@ -1,0 +1,32 @@
+import { readFile, stat } from 'node:fs/promises';
+import { parseShot, problemText, type Shot } from '@varrup/core';
+
+/** A document above this is refused unread. */
+const MAX_BYTES = 256 * 1024 * 1024;
+
+/** Something the user must mend; its message is all they see. */
+export class Refused extends Error {}
+
+/** Reads a shot's document from a file. @throws Refused with sentences that say what is wrong and where */
+export async function readShot(file: string): Promise<Shot> {
+  const parsed = parseShot(await readJson(file));
+  if (parsed.ok) return parsed.value;
+  throw new Refused(parsed.problems.map((p) => `${file} ${problemText(p)}`).join('\n'));
+}
+
+async function readJson(file: string): Promise<unknown> {
+  let text: string;
+  try {
+    const { size } = await stat(file);
+    if (size > MAX_BYTES) throw new Refused(`${file}: is larger than ${MAX_BYTES / 1024 / 1024} MiB`);
+    text = await readFile(file, 'utf8');
+  } catch (error) {
+    if (error instanceof Refused) throw error;
+    throw new Refused(`${file}: cannot be read (${(error as NodeJS.ErrnoException).code ?? 'unknown'})`);
+  }
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new Refused(`${file}: is not JSON (${(error as Error).message})`);
+  }
+}

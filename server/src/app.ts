@@ -1,0 +1,86 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import express, { type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import type { DataSource } from 'typeorm';
+import { guard } from './http/guard.ts';
+import { answerErrors, noSuchPath } from './http/refusal.ts';
+import { binRoutes } from './routes/bin.ts';
+import { healthRoutes } from './routes/health.ts';
+import { pictureRoutes } from './routes/pictures.ts';
+import { productionRoutes } from './routes/productions.ts';
+import { shotRoutes } from './routes/shots.ts';
+import type { Settings } from './settings.ts';
+
+/** A desk that saves every edit and a teacher's class of thirty stay far below this. */
+const REQUESTS_A_MINUTE = 12_000;
+
+/** The whole server but for its socket and its database. */
+export function createApp(
+  database: DataSource,
+  settings: Pick<Settings, 'application' | 'origins'>,
+  port: () => number,
+  log: Logger,
+): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: log, autoLogging: log.level === 'info' }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          // Panels and menus place themselves by inline styles.
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'blob:', 'data:'],
+          mediaSrc: ["'self'", 'blob:'],
+          fontSrc: ["'self'", 'data:'],
+          workerSrc: ["'self'", 'blob:'],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(guard(port, settings.origins));
+
+  const api = express.Router();
+  api.use(
+    rateLimit({
+      windowMs: 60_000,
+      limit: REQUESTS_A_MINUTE,
+      standardHeaders: true,
+      legacyHeaders: false,
+      message: { error: 'Too many requests; please wait a minute.' },
+    }),
+  );
+  api.use((_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  api.use(
+    healthRoutes(database),
+    productionRoutes(database),
+    shotRoutes(database),
+    pictureRoutes(database),
+    binRoutes(database),
+  );
+  app.use('/api', api, noSuchPath);
+  serveApplication(app, settings.application);
+  app.use(answerErrors(log));
+  return app;
+}
+
+/** The built application: its files by name, and its page for every address that is not a file. */
+function serveApplication(app: Express, folder: string): void {
+  if (!existsSync(folder)) return;
+  app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(express.static(folder, { index: false }));
+  app.get(/^\/(?!api\/)[^.]*$/, (_request, response) => {
+    response.set('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html'));
+  });
+  app.use(noSuchPath);
+}

@@ -1,0 +1,20 @@
+import { EntitySchema } from 'typeorm';
+
+/** The picture of a shot that its card shows. */
+export interface PictureRow {
+  shotId: string;
+  mime: string;
+  bytes: Buffer;
+  takenAt: Date;
+}
+
+export const PictureEntity = new EntitySchema<PictureRow>({
+  name: 'picture',
+  tableName: 'pictures',
+  columns: {
+    shotId: { name: 'shot_id', type: 'text', primary: true },
+    mime: { type: 'text' },
+    bytes: { type: 'bytea' },
+    takenAt: { name: 'taken_at', type: 'timestamptz' },
+  },
+});

@@ -1,0 +1,19 @@
+import { IdSchema, problemsOf } from '@varrup/core';
+import type { Request } from 'express';
+import type { z } from 'zod';
+import { notFound, Refused, refusedFor } from './refusal.ts';
+
+/** The body of a request by its schema. @throws Refused (400) that says what is wrong and where */
+export function readBody<S extends z.ZodType>(schema: S, request: Request): z.infer<S> {
+  if (request.body === undefined) throw new Refused(400, 'The body must be JSON (Content-Type: application/json).');
+  const parsed = schema.safeParse(request.body);
+  if (!parsed.success) throw refusedFor(400, 'What was sent is wrong at', problemsOf(parsed.error));
+  return parsed.data;
+}
+
+/** An id from the address. What is not even an id names nothing. */
+export function readId(request: Request, what: string): string {
+  const parsed = IdSchema.safeParse(request.params.id);
+  if (!parsed.success) throw notFound(what);
+  return parsed.data;
+}

@@ -1,0 +1,54 @@
+import type { Problem, Refusal } from '@varrup/core';
+import type { ErrorRequestHandler, RequestHandler } from 'express';
+import type { Logger } from 'pino';
+
+/** An answer in the 400s: what is wrong as a sentence, and where in what was sent. */
+export class Refused extends Error {
+  readonly status: number;
+  readonly body: Refusal & Record<string, unknown>;
+
+  constructor(status: number, sentence: string, more: { pointer?: string } & Record<string, unknown> = {}) {
+    super(sentence);
+    this.status = status;
+    this.body = { error: sentence, ...more };
+  }
+}
+
+export const notFound = (what: string) => new Refused(404, `There is no such ${what}.`);
+
+/** The first of the problems as a refusal. */
+export const refusedFor = (status: number, what: string, problems: readonly Problem[]) =>
+  new Refused(status, `${what} ${problems[0].pointer || '(as a whole)'}: ${problems[0].sentence}.`, {
+    pointer: problems[0].pointer,
+  });
+
+export const noSuchPath: RequestHandler = () => {
+  throw notFound('address');
+};
+
+/** What body-parser throws, in our words. */
+const bodySentences: Record<string, string> = {
+  'entity.too.large': 'What was sent is too large.',
+  'entity.parse.failed': 'What was sent is not JSON.',
+  'encoding.unsupported': 'What was sent is packed in a way the server does not read.',
+  'charset.unsupported': 'What was sent is not in UTF-8.',
+  'request.aborted': 'The connection broke before all had been sent.',
+};
+
+/** The last handler: refusals as they are, everything else as one plain sentence, with the cause in the log only. */
+export function answerErrors(log: Logger): ErrorRequestHandler {
+  return (error: unknown, _request, response, next) => {
+    if (response.headersSent) return next(error);
+    if (error instanceof Refused) {
+      response.status(error.status).json(error.body);
+      return;
+    }
+    const { type, status } = (error ?? {}) as { type?: string; status?: number };
+    if (typeof status === 'number' && status >= 400 && status < 500) {
+      response.status(status).json({ error: bodySentences[type ?? ''] ?? 'What was sent cannot be read.' });
+      return;
+    }
+    log.error({ error }, 'request failed');
+    response.status(500).json({ error: 'Something went wrong in the server. Nothing was changed; please try again.' });
+  };
+}

@@ -1,0 +1,33 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import { createApp } from './app.ts';
+import { openDatabase } from './database.ts';
+import { loadDemo } from './demo.ts';
+import { readSettings } from './settings.ts';
+
+/** Starts the server on loopback and stops it in good order. */
+const settings = readSettings(process.env);
+const log = pino({ level: settings.log });
+const { database, isNew } = await openDatabase(settings.database);
+if (isNew) await loadDemo(database);
+
+const server = createServer();
+server.on(
+  'request',
+  createApp(database, settings, () => (server.address() as AddressInfo).port, log),
+);
+// Only loopback: whoever can reach it is the local account.
+server.listen(settings.port, '127.0.0.1');
+
+async function stop() {
+  // Requests under way are answered; whoever keeps a connection open for later is let go.
+  server.close();
+  server.closeIdleConnections();
+  setTimeout(() => server.closeAllConnections(), 2000).unref();
+  await new Promise((closed) => server.once('close', closed));
+  await database.destroy();
+  process.exit(0);
+}
+process.once('SIGTERM', stop);
+process.once('SIGINT', stop);

@@ -1,0 +1,79 @@
+import { type Home, NamedSchema, newId } from '@varrup/core';
+import { Router } from 'express';
+import { type DataSource, type EntityManager, IsNull } from 'typeorm';
+import { ProductionEntity, type ProductionRow } from '../entities/production.ts';
+import { ShotEntity } from '../entities/shot.ts';
+import { smallBody } from '../http/body.ts';
+import { readBody, readId } from '../http/read.ts';
+import { notFound } from '../http/refusal.ts';
+import { duplicateShot, summaries } from '../store/shots.ts';
+
+/** The productions: list, make, rename, duplicate, to the bin and back. */
+export function productionRoutes(database: DataSource): Router {
+  const routes = Router();
+
+  routes.get('/productions', async (_request, response) => {
+    const rows = await database.manager.find(ProductionEntity, {
+      where: { binnedAt: IsNull() },
+      order: { name: 'ASC' },
+    });
+    const shots = await summaries(database.manager);
+    const home: Home = {
+      productions: rows.map((row) => ({
+        id: row.id,
+        name: row.name,
+        changedAt: row.changedAt.toISOString(),
+        shots: shots.filter((s) => s.production === row.id),
+      })),
+    };
+    response.json(home);
+  });
+
+  routes.post('/productions', smallBody, async (request, response) => {
+    const { name } = readBody(NamedSchema, request);
+    const id = newId();
+    await database.manager.insert(ProductionEntity, { id, name });
+    response.status(201).json({ id });
+  });
+
+  routes.patch('/productions/:id', smallBody, async (request, response) => {
+    const { name } = readBody(NamedSchema, request);
+    const row = await inUse(database.manager, readId(request, 'production'));
+    await database.manager.update(ProductionEntity, { id: row.id }, { name });
+    response.status(204).end();
+  });
+
+  routes.post('/productions/:id/duplicate', async (request, response) => {
+    const from = readId(request, 'production');
+    const id = await database.transaction(async (db) => {
+      const row = await inUse(db, from);
+      const copy = newId();
+      await db.insert(ProductionEntity, { id: copy, name: `${row.name.slice(0, 74)} copy` });
+      const shots = await db.findBy(ShotEntity, { productionId: row.id, binnedAt: IsNull() });
+      for (const shot of shots) await duplicateShot(db, shot.id, copy, shot.name);
+      return copy;
+    });
+    response.status(201).json({ id });
+  });
+
+  routes.delete('/productions/:id', async (request, response) => {
+    const row = await inUse(database.manager, readId(request, 'production'));
+    await database.manager.update(ProductionEntity, { id: row.id }, { binnedAt: new Date() });
+    response.status(204).end();
+  });
+
+  routes.post('/productions/:id/restore', async (request, response) => {
+    const row = await database.manager.findOneBy(ProductionEntity, { id: readId(request, 'production') });
+    if (!row) throw notFound('production');
+    await database.manager.update(ProductionEntity, { id: row.id }, { binnedAt: null });
+    response.status(204).end();
+  });
+
+  return routes;
+}
+
+async function inUse(db: EntityManager, id: string): Promise<ProductionRow> {
+  const row = await db.findOneBy(ProductionEntity, { id });
+  if (!row || row.binnedAt) throw notFound('production');
+  return row;
+}

@@ -1,0 +1,287 @@
+import { request as plainRequest } from 'node:http';
+import { addMember, type Bin, type Edit, type Home, newMember, type OpenShot, perform, type Shot } from '@varrup/core';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { loadDemo } from '../demo.ts';
+import { ShotEntity } from '../entities/shot.ts';
+import { startTestServer, type TestServer } from '../testing/server.ts';
+
+let server: TestServer;
+let production = '';
+beforeAll(async () => {
+  server = await startTestServer();
+  await loadDemo(server.database);
+  production = ((await server.send('POST', '/api/productions', { name: 'Tests' })).body as { id: string }).id;
+});
+afterAll(() => server.close());
+
+const home = async () => (await server.send('GET', '/api/productions')).body as Home;
+const open = async (id: string) => (await server.send('GET', `/api/shots/${id}`)).body as OpenShot;
+const newShot = async (name: string) =>
+  ((await server.send('POST', `/api/productions/${production}/shots`, { name })).body as { id: string }).id;
+
+/** An edit that brings a box in, and the shot after it. */
+function bringInBox(shot: Shot, id: string): { shot: Shot; edit: Edit } {
+  const done = perform(shot, addMember, { member: newMember(shot, { kind: 'box', id }) });
+  if (!done) throw new Error('nothing to do');
+  const { inverse: _, ...edit } = done.edit;
+  return { shot: done.shot, edit };
+}
+
+describe('a new database', () => {
+  test('is migrated and holds the Night Ferry', async () => {
+    expect(server.isNew).toBe(true);
+    const ferry = (await home()).productions.find((p) => p.name === 'Night Ferry');
+    expect(ferry?.shots.map((s) => s.name)).toEqual(['01 Float on the steps']);
+    expect((await open(ferry!.shots[0].id)).document.curves['float.move.y']).toBeDefined();
+  });
+
+  test('answers that it is well', async () => {
+    expect(await server.send('GET', '/api/health')).toEqual({ status: 200, body: { status: 'ok' } });
+  });
+});
+
+describe('productions and shots', () => {
+  test('are made, renamed and listed', async () => {
+    const id = await newShot('Ropes');
+    expect((await server.send('PATCH', `/api/shots/${id}`, { name: 'Wet ropes' })).status).toBe(204);
+    await server.send('PATCH', `/api/productions/${production}`, { name: 'Rope tests' });
+    const found = (await home()).productions.find((p) => p.id === production);
+    expect(found?.name).toBe('Rope tests');
+    expect(found?.shots.find((s) => s.id === id)).toMatchObject({ name: 'Wet ropes', frames: 96, revision: 1 });
+    expect((await open(id)).document.name).toBe('Wet ropes');
+  });
+
+  test('are duplicated with all their edits, and the copy goes its own way', async () => {
+    const id = await newShot('Original');
+    const first = bringInBox((await open(id)).document, 'b1');
+    await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [first.edit] });
+    const copy = ((await server.send('POST', `/api/shots/${id}/duplicate`)).body as { id: string }).id;
+    const second = bringInBox((await open(copy)).document, 'b2');
+    await server.send('POST', `/api/shots/${copy}/edits`, { base: 0, edits: [second.edit] });
+    expect(Object.keys((await open(copy)).document.members)).toEqual(['b1', 'b2']);
+    expect(Object.keys((await open(id)).document.members)).toEqual(['b1']);
+    expect((await open(copy)).document).toMatchObject({ name: 'Original copy', id: copy });
+  });
+
+  test('of a duplicated production keep their names', async () => {
+    const ferry = (await home()).productions.find((p) => p.name === 'Night Ferry')!;
+    const { id } = (await server.send('POST', `/api/productions/${ferry.id}/duplicate`)).body as { id: string };
+    const copy = (await home()).productions.find((p) => p.id === id)!;
+    expect(copy.name).toBe('Night Ferry copy');
+    expect(copy.shots.map((s) => s.name)).toEqual(ferry.shots.map((s) => s.name));
+    expect(copy.shots[0].id).not.toBe(ferry.shots[0].id);
+  });
+
+  test('go to the bin and come back as they were', async () => {
+    const id = await newShot('Thrown away');
+    expect((await server.send('DELETE', `/api/shots/${id}`)).status).toBe(204);
+    expect((await server.send('GET', `/api/shots/${id}`)).status).toBe(404);
+    const bin = (await server.send('GET', '/api/bin')).body as Bin;
+    expect(bin.items[0]).toMatchObject({ type: 'shot', id, name: 'Thrown away' });
+    expect((await server.send('POST', `/api/shots/${id}/restore`)).status).toBe(204);
+    expect((await open(id)).document.name).toBe('Thrown away');
+  });
+
+  test('of a binned production cannot come back without it', async () => {
+    const { id: gone } = (await server.send('POST', '/api/productions', { name: 'Gone' })).body as { id: string };
+    const { id } = (await server.send('POST', `/api/productions/${gone}/shots`, { name: 'In it' })).body as {
+      id: string;
+    };
+    await server.send('DELETE', `/api/shots/${id}`);
+    await server.send('DELETE', `/api/productions/${gone}`);
+    expect(await server.send('POST', `/api/shots/${id}/restore`)).toMatchObject({
+      status: 409,
+      body: { error: 'Bring "Gone" back first: the shot belongs to it.' },
+    });
+    await server.send('POST', `/api/productions/${gone}/restore`);
+    expect((await server.send('POST', `/api/shots/${id}/restore`)).status).toBe(204);
+  });
+
+  test('can begin from a document, which is checked', async () => {
+    const document = (await open((await home()).productions[0].shots[0].id)).document;
+    const good = await server.send('POST', `/api/productions/${production}/shots`, { name: 'Kept copy', document });
+    expect(good.status).toBe(201);
+    const bad = await server.send('POST', `/api/productions/${production}/shots`, {
+      name: 'Bad',
+      document: { ...document, rate: -1 },
+    });
+    expect(bad).toMatchObject({ status: 422, body: { pointer: '/rate' } });
+  });
+});
+
+describe('edits', () => {
+  test('are committed one revision each, survive as snapshot and log, and fold', async () => {
+    const id = await newShot('Many edits');
+    let shot = (await open(id)).document;
+    for (let base = 0; base < 120; base += 3) {
+      const edits: Edit[] = [];
+      for (let i = 0; i < 3; i++) {
+        const done = bringInBox(shot, `b${base + i}`);
+        shot = done.shot;
+        edits.push(done.edit);
+      }
+      expect((await server.send('POST', `/api/shots/${id}/edits`, { base, edits })).body).toEqual({
+        revision: base + 3,
+      });
+    }
+    expect(await open(id)).toMatchObject({ revision: 120, document: shot });
+    const row = await server.database.manager.findOneByOrFail(ShotEntity, { id });
+    expect(row.snapshotRevision).toBeGreaterThanOrEqual(70);
+    const since = (await server.send('GET', `/api/shots/${id}/edits?since=118`)).body;
+    expect(since).toMatchObject({
+      revision: 120,
+      edits: [{ revision: 119 }, { revision: 120, command: 'member.add' }],
+    });
+  });
+
+  test('sent twice are done once', async () => {
+    const id = await newShot('Sent twice');
+    const { edit } = bringInBox((await open(id)).document, 'b1');
+    const body = { base: 0, edits: [edit] };
+    expect((await server.send('POST', `/api/shots/${id}/edits`, body)).body).toEqual({ revision: 1 });
+    expect((await server.send('POST', `/api/shots/${id}/edits`, body)).body).toEqual({ revision: 1 });
+    expect((await open(id)).revision).toBe(1);
+  });
+
+  test('on a stale revision are refused with what is needed to catch up, and change nothing', async () => {
+    const id = await newShot('Two windows');
+    const start = (await open(id)).document;
+    const mine = bringInBox(start, 'mine');
+    const theirs = bringInBox(start, 'theirs');
+    await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [theirs.edit] });
+    const answer = await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [mine.edit] });
+    expect(answer).toMatchObject({
+      status: 409,
+      body: {
+        error: 'The shot was changed elsewhere in the meantime.',
+        revision: 1,
+        edits: [{ id: theirs.edit.id, revision: 1 }],
+      },
+    });
+    expect(Object.keys((await open(id)).document.members)).toEqual(['theirs']);
+  });
+
+  test('from two windows at the same instant: one is taken, one refused', async () => {
+    const id = await newShot('Same instant');
+    const start = (await open(id)).document;
+    const answers = await Promise.all(
+      ['a', 'b', 'c', 'd'].map((who) =>
+        server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [bringInBox(start, who).edit] }),
+      ),
+    );
+    expect(answers.map((a) => a.status).sort()).toEqual([200, 409, 409, 409]);
+    expect((await open(id)).revision).toBe(1);
+  });
+
+  test.each<[string, (edit: Edit) => unknown, number, RegExp]>([
+    ['without patches', (e) => ({ ...e, patches: [] }), 400, /at \/edits\/0\/patches/],
+    [
+      'that do not fit',
+      (e) => ({ ...e, patches: [{ op: 'remove', path: '/members/nobody' }] }),
+      422,
+      /Edit 1 does not fit the shot/,
+    ],
+    [
+      'that would leave the shot wrong',
+      (e) => ({ ...e, patches: [{ op: 'replace', path: '/rate', value: 0 }] }),
+      422,
+      /wrong at \/rate/,
+    ],
+    [
+      'that would change its id',
+      (e) => ({ ...e, patches: [{ op: 'replace', path: '/id', value: 'other' }] }),
+      422,
+      /may not change the id/,
+    ],
+    [
+      'that reach for a prototype',
+      (e) => ({ ...e, patches: [{ op: 'add', path: '/__proto__/x', value: 1 }] }),
+      400,
+      /no document has/,
+    ],
+    [
+      'with a character that cannot be stored',
+      (e) => ({ ...e, patches: [{ op: 'replace', path: '/name', value: 'a\u0000b' }] }),
+      422,
+      /cannot be stored/,
+    ],
+    [
+      'with half a character',
+      (e) => ({ ...e, patches: [{ op: 'replace', path: '/name', value: 'a\ud800b' }] }),
+      422,
+      /cannot be stored/,
+    ],
+  ])('%s are refused with a sentence', async (_, spoil, status, sentence) => {
+    const id = await newShot('Refusals');
+    const { edit } = bringInBox((await open(id)).document, 'b1');
+    const answer = await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [spoil(edit)] });
+    expect(answer.status).toBe(status);
+    expect((answer.body as { error: string }).error).toMatch(sentence);
+    expect(await open(id)).toMatchObject({ revision: 0 });
+  });
+});
+
+describe('the doors', () => {
+  test.each<[string, string, unknown, number]>([
+    ['PATCH', '/api/shots/unknown', { name: 'x' }, 404],
+    ['GET', '/api/shots/unknown', undefined, 404],
+    ['GET', "/api/shots/'; DROP TABLE shots; --", undefined, 404],
+    ['GET', '/api/shots/%00', undefined, 404],
+    ['DELETE', '/api/productions/unknown', undefined, 404],
+    ['POST', '/api/productions/unknown/shots', { name: 'x' }, 404],
+    ['GET', '/api/nowhere', undefined, 404],
+    ['POST', '/api/productions', { name: '  ' }, 400],
+    ['POST', '/api/productions', { name: 'x'.repeat(81) }, 400],
+    ['POST', '/api/productions', { name: 'x', more: 1 }, 400],
+    ['POST', '/api/productions', undefined, 400],
+    ['POST', '/api/productions', { name: 'x'.repeat(20_000) }, 413],
+    ['GET', '/api/shots/unknown/edits?since=-1', undefined, 400],
+  ])('%s %s answers with a sentence and nothing of the database', async (method, path, body, status) => {
+    const answer = await server.send(method, path, body);
+    expect(answer.status).toBe(status);
+    const { error } = answer.body as { error: string };
+    expect(error).toMatch(/^[A-Z].+\.$/);
+    expect(error).not.toMatch(/sql|postgres|relation|column|typeorm|zod/i);
+  });
+
+  test('refuse what is not JSON', async () => {
+    const answer = await server.send('POST', '/api/productions', '{"name":', { 'content-type': 'application/json' });
+    expect(answer).toEqual({ status: 400, body: { error: 'What was sent is not JSON.' } });
+  });
+
+  test('refuse other origins and other names for this host', async () => {
+    const foreign = await server.send(
+      'POST',
+      '/api/productions',
+      { name: 'x' },
+      { origin: 'http://elsewhere.example' },
+    );
+    expect(foreign.status).toBe(403);
+    const own = await server.send('POST', '/api/productions', { name: 'x' }, { origin: server.address });
+    expect(own.status).toBe(201);
+    // fetch does not let a Host be set; a rebound name sends one all the same.
+    const status = await new Promise((answer) => {
+      plainRequest(`${server.address}/api/productions`, { headers: { host: 'elsewhere.example' } }, (r) =>
+        answer(r.statusCode),
+      ).end();
+    });
+    expect(status).toBe(403);
+  });
+
+  test('take a picture that is one, and no other', async () => {
+    const id = await newShot('Pictured');
+    const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]);
+    expect((await server.send('PUT', `/api/shots/${id}/picture`, png, { 'content-type': 'image/png' })).status).toBe(
+      204,
+    );
+    expect((await server.send('PUT', `/api/shots/${id}/picture`, png, { 'content-type': 'text/html' })).status).toBe(
+      415,
+    );
+    expect(
+      (await server.send('PUT', `/api/shots/${id}/picture`, '<script>', { 'content-type': 'image/png' })).status,
+    ).toBe(415);
+    const back = await fetch(`${server.address}/api/shots/${id}/picture`);
+    expect(back.headers.get('content-type')).toBe('image/png');
+    expect(new Uint8Array(await back.arrayBuffer())).toEqual(png);
+  });
+});

@@ -1,0 +1,16 @@
+import { join } from 'node:path';
+import { ensurePackages } from './setup/packages.mjs';
+import { root, run } from './setup/process.mjs';
+import { main } from './setup/say.mjs';
+
+/** `npm run --silent varrup -- …`: the command line, with paths meant from where the user stands. */
+await main(async () => {
+  await ensurePackages((line) => process.stderr.write(`${line}\n`));
+  const cwd = process.env.npm_lifecycle_event === 'varrup' ? (process.env.INIT_CWD ?? process.cwd()) : process.cwd();
+  const tsx = new URL('../node_modules/tsx/dist/loader.mjs', import.meta.url).href;
+  process.exitCode = await run(
+    process.execPath,
+    ['--import', tsx, join(root, 'cli/src/main.ts'), ...process.argv.slice(2)],
+    { cwd },
+  );
+});
