@@ -7,7 +7,7 @@ import { bouncingHeight, inProportion, type Point } from '../flight.ts';
  * The set, from the side: the quay's top at 0.8 m ends in a flight of four steps that goes down towards +X, 0.2 m each.
  * The cork gives back a little under two thirds of its speed at every landing.
  */
-export const RADIUS = 0.12;
+export const RADIUS = 0.14;
 const RATE = 24;
 /** Gravity in metres per frame². */
 export const GRAVITY = 9.81 / (RATE * RATE);
@@ -35,7 +35,7 @@ export const landings = [
 
 const set: NewMember[] = [
   { kind: 'group', id: 'set', name: 'Harbour set', locked: true },
-  { kind: 'plane', id: 'floor', name: 'Landing', parent: 'set', shape: { width: 12, depth: 5 }, colour: '#cbbfa8' },
+  { kind: 'plane', id: 'floor', name: 'Landing', parent: 'set', shape: { width: 16, depth: 7 }, colour: '#ddd2bd' },
   {
     kind: 'box',
     id: 'quay',
@@ -43,7 +43,7 @@ const set: NewMember[] = [
     parent: 'set',
     shape: { width: 2.6, height: QUAY, depth: 2.4 },
     values: { 'move.x': -2.3 },
-    colour: '#a79c88',
+    colour: '#bdb19b',
   },
   {
     kind: 'steps',
@@ -51,25 +51,25 @@ const set: NewMember[] = [
     name: 'Steps',
     parent: 'set',
     shape: { count: 4, tread: 0.5, rise: RISE, depth: 2.4 },
-    colour: '#b7ab95',
+    colour: '#cabfa9',
   },
   {
     kind: 'box',
     id: 'wall',
     name: 'Harbour wall',
     parent: 'set',
-    shape: { width: 12, height: 1.5, depth: 0.3 },
+    shape: { width: 16, height: 1.35, depth: 0.3 },
     values: { 'move.z': -1.75 },
-    colour: '#8c8373',
+    colour: '#a8b0ac',
   },
   {
     kind: 'box',
     id: 'coping',
     name: 'Coping',
     parent: 'wall',
-    shape: { width: 12, height: 0.12, depth: 0.44 },
-    values: { 'move.y': 1.5 },
-    colour: '#9d937f',
+    shape: { width: 16, height: 0.12, depth: 0.44 },
+    values: { 'move.y': 1.35 },
+    colour: '#bcc1ba',
   },
   {
     kind: 'box',
@@ -78,7 +78,7 @@ const set: NewMember[] = [
     parent: 'set',
     shape: { width: 0.9, height: CRATE_TOP - QUAY, depth: 0.8 },
     values: { 'move.x': CRATE_EDGE - 0.45, 'move.y': QUAY },
-    colour: '#8a6840',
+    colour: '#a87f4e',
   },
   {
     kind: 'cylinder',
@@ -104,7 +104,7 @@ const set: NewMember[] = [
     name: 'Lamp post',
     parent: 'set',
     shape: { radius: 0.045, height: 2.3 },
-    values: { 'move.x': 2.5, 'move.z': -1.25 },
+    values: { 'move.x': 2.05, 'move.z': -1.2 },
     colour: '#3d4a57',
   },
   {
@@ -127,7 +127,7 @@ const set: NewMember[] = [
     kind: 'camera',
     id: 'camera',
     name: 'Side camera',
-    values: { 'move.x': 0.1, 'move.y': 1.62, 'move.z': 6.6, 'turn.x': -0.115, view: 0.66 },
+    values: { 'move.x': 0.2, 'move.y': 1.75, 'move.z': 6.4, 'turn.x': -0.148, view: 0.46 },
   },
   {
     kind: 'ball',

@@ -1,0 +1,86 @@
+import {
+  type Bin,
+  BinSchema,
+  type Commit,
+  CommittedSchema,
+  ConflictSchema,
+  type EditsSince,
+  EditsSinceSchema,
+  type Home,
+  HomeSchema,
+  type OpenShot,
+  OpenShotSchema,
+  RefusalSchema,
+  type Shot,
+} from '@varrup/core';
+import { z } from 'zod';
+
+/** The server, as functions. What comes back is checked by the same schemas the server answers by. */
+
+/** The server refused: its sentence, and its status. */
+export class ServerRefusal extends Error {
+  readonly status: number;
+  constructor(status: number, sentence: string) {
+    super(sentence);
+    this.status = status;
+  }
+}
+
+/** The shot has moved on since the revision an edit was made on. */
+export class Conflict extends ServerRefusal {
+  readonly since: EditsSince;
+  constructor(sentence: string, since: EditsSince) {
+    super(409, sentence);
+    this.since = since;
+  }
+}
+
+/** Nobody answers: no network, or the server is down. */
+export class Unreachable extends Error {}
+
+async function call(method: string, path: string, body?: unknown): Promise<unknown> {
+  let response: Response;
+  const isPicture = body instanceof Blob;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: body === undefined ? {} : { 'content-type': isPicture ? body.type : 'application/json' },
+      body: body === undefined ? undefined : isPicture ? body : JSON.stringify(body),
+    });
+  } catch {
+    throw new Unreachable('The server cannot be reached.');
+  }
+  // A server that is starting or stopping behind a proxy answers 502 or 503: as good as none.
+  if (response.status === 502 || response.status === 503) throw new Unreachable('The server is not ready.');
+  if (response.status === 204) return null;
+  const answer: unknown = await response.json().catch(() => null);
+  if (response.ok) return answer;
+  const conflict = ConflictSchema.safeParse(answer);
+  if (response.status === 409 && conflict.success) throw new Conflict(conflict.data.error, conflict.data);
+  const refusal = RefusalSchema.safeParse(answer);
+  throw new ServerRefusal(response.status, refusal.success ? refusal.data.error : 'The server could not do that.');
+}
+
+const CreatedSchema = z.object({ id: z.string() });
+const created = async (path: string, body?: unknown) => CreatedSchema.parse(await call('POST', path, body)).id;
+
+type Kind = 'productions' | 'shots';
+
+export const api = {
+  home: async (): Promise<Home> => HomeSchema.parse(await call('GET', '/productions')),
+  bin: async (): Promise<Bin> => BinSchema.parse(await call('GET', '/bin')),
+  newProduction: (name: string) => created('/productions', { name }),
+  newShot: (production: string, name: string, document?: Shot) =>
+    created(`/productions/${production}/shots`, { name, document }),
+  rename: (kind: Kind, id: string, name: string) => call('PATCH', `/${kind}/${id}`, { name }),
+  duplicate: (kind: Kind, id: string) => created(`/${kind}/${id}/duplicate`),
+  bringBack: (kind: Kind, id: string) => call('POST', `/${kind}/${id}/restore`),
+  toBin: (kind: Kind, id: string) => call('DELETE', `/${kind}/${id}`),
+  openShot: async (id: string): Promise<OpenShot> => OpenShotSchema.parse(await call('GET', `/shots/${id}`)),
+  editsSince: async (id: string, revision: number): Promise<EditsSince> =>
+    EditsSinceSchema.parse(await call('GET', `/shots/${id}/edits?since=${revision}`)),
+  commit: async (id: string, commit: Commit): Promise<number> =>
+    CommittedSchema.parse(await call('POST', `/shots/${id}/edits`, commit)).revision,
+  putPicture: (id: string, picture: Blob) => call('PUT', `/shots/${id}/picture`, picture),
+  pictureAddress: (id: string, picturedAt: string) => `/api/shots/${id}/picture?at=${encodeURIComponent(picturedAt)}`,
+};

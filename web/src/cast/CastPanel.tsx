@@ -1,0 +1,358 @@
+import {
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  castOrder,
+  colourText,
+  kindNames,
+  kinds,
+  lockMembers,
+  type Member,
+  parentMembers,
+  renameMember,
+  type Shot,
+} from '@varrup/core';
+import {
+  Box,
+  Camera,
+  ChevronDown,
+  ChevronRight,
+  Circle,
+  Cone,
+  Cylinder,
+  Eye,
+  EyeOff,
+  Folder,
+  Lightbulb,
+  Lock,
+  LockOpen,
+  Plus,
+  Square,
+  Triangle,
+} from 'lucide-react';
+import { type ComponentType, type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { bringIn, commandOf, keysOf, toggleVisible } from '../commands/list.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Hint } from '../ui/Hint.tsx';
+import { Menu, MenuItem } from '../ui/Menu.tsx';
+import { live } from '../view/live.ts';
+import { usePlayhead } from '../view/playhead.ts';
+import { useQuestion } from '../view/questions.ts';
+import { useView } from '../view/view-store.ts';
+import { Stairs } from './Stairs.tsx';
+
+const icons: Record<Member['kind'], ComponentType<{ size?: number }>> = {
+  ball: Circle,
+  box: Box,
+  cylinder: Cylinder,
+  cone: Cone,
+  wedge: Triangle,
+  steps: Stairs,
+  plane: Square,
+  group: Folder,
+  camera: Camera,
+  light: Lightbulb,
+};
+
+/** Where something dragged in the cast lands: under a member, or on the stage. */
+const STAGE = 'the stage';
+
+/** Who is in the shot, and who carries whom. */
+export function CastPanel() {
+  const shot = useShot((s) => s.shot);
+  const run = useShot((s) => s.run);
+  const selection = useView((v) => v.selection);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const [renaming, setRenaming] = useState<string | null>(null);
+  const asked = useQuestion((q) => q.open === 'rename-member');
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const rows = useMemo(() => (shot ? visibleRows(shot, folded) : []), [shot, folded]);
+
+  useEffect(() => {
+    if (!asked) return;
+    useQuestion.getState().ask(null);
+    setRenaming(useView.getState().selection.at(-1) ?? null);
+  }, [asked]);
+  if (!shot) return null;
+
+  const drop = ({ active, over }: DragEndEvent) => {
+    const id = String(active.id);
+    if (!over || over.id === id) return;
+    const parent = over.id === STAGE ? null : String(over.id);
+    const ids = selection.includes(id) ? selection : [id];
+    run(parentMembers, { ids, parent, frame: usePlayhead.getState().frame });
+  };
+  const fold = (id: string, yes: boolean) => {
+    const next = new Set(folded);
+    if (yes) next.add(id);
+    else next.delete(id);
+    setFolded(next);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (renaming) return;
+    const lead = selection.at(-1);
+    const at = rows.findIndex((r) => r.member.id === lead);
+    const go = (to: number) =>
+      rows[to] && useView.getState().select([rows[to].member.id], event.shiftKey ? 'add' : 'only');
+    const moves: Record<string, () => unknown> = {
+      ArrowDown: () => go(at + 1),
+      ArrowUp: () => go(at < 0 ? rows.length - 1 : at - 1),
+      Home: () => go(0),
+      End: () => go(rows.length - 1),
+      ArrowRight: () => lead && fold(lead, false),
+      ArrowLeft: () => lead && fold(lead, true),
+      Enter: () => lead && setRenaming(lead),
+    };
+    const move = moves[event.key];
+    if (!move) return;
+    event.preventDefault();
+    event.stopPropagation();
+    move();
+  };
+
+  return (
+    <section aria-label="Cast" className="flex h-full flex-col bg-card">
+      <h2 className="px-4 pt-3 pb-1 font-semibold">Cast</h2>
+      <DndContext sensors={sensors} onDragEnd={drop}>
+        <div
+          role="tree"
+          aria-label="Cast"
+          aria-multiselectable
+          tabIndex={0}
+          onKeyDown={onKeyDown}
+          className="min-h-0 grow overflow-y-auto px-1.5 pb-2"
+        >
+          {rows.map(({ member, depth, hasChildren }) => (
+            <Row
+              key={member.id}
+              shot={shot}
+              member={member}
+              depth={depth}
+              folded={hasChildren ? folded.has(member.id) : null}
+              onFold={(yes) => fold(member.id, yes)}
+              picked={selection.includes(member.id)}
+              renaming={renaming === member.id}
+              onRename={(on) => setRenaming(on ? member.id : null)}
+            />
+          ))}
+          {rows.length === 0 ? (
+            <p className="px-3 py-2 text-graphite">Nobody here yet. Bring in a ball and a floor to begin.</p>
+          ) : null}
+          <Bottom />
+        </div>
+      </DndContext>
+      <div className="flex items-center gap-1 border-t border-rule p-2">
+        <Menu
+          trigger={
+            <Button
+              look="pill"
+              className="flex grow items-center justify-center gap-1.5"
+              title="Bring in a shape, a camera or a light"
+            >
+              <Plus size={14} /> bring in…
+            </Button>
+          }
+        >
+          {kindNames.map((kind) => {
+            const Icon = icons[kind];
+            return (
+              <MenuItem key={kind} onPick={() => bringIn(kind)}>
+                <span className="flex items-center gap-2">
+                  <Icon size={14} /> {kinds[kind].label.toLowerCase()}
+                </span>
+              </MenuItem>
+            );
+          })}
+        </Menu>
+        <Menu
+          align="end"
+          trigger={
+            <Button look="pill" disabled={selection.length === 0} title="What to do with what is picked">
+              picked…
+            </Button>
+          }
+        >
+          {['cast.rename', 'cast.parent', 'cast.group', 'cast.duplicate', 'cast.hide', 'cast.lock', 'cast.delete'].map(
+            (id) => (
+              <MenuItem key={id} keys={keysOf(id)} onPick={() => commandOf(id).run()}>
+                {commandOf(id).label}
+              </MenuItem>
+            ),
+          )}
+        </Menu>
+      </div>
+    </section>
+  );
+}
+
+function visibleRows(shot: Shot, folded: ReadonlySet<string>) {
+  const all = castOrder(shot);
+  const hidden = new Set<string>();
+  return all.flatMap(({ member, depth }, i) => {
+    const inside = member.parent !== null && hidden.has(member.parent);
+    if (inside || folded.has(member.id)) hidden.add(member.id);
+    const hasChildren = (all[i + 1]?.depth ?? 0) > depth;
+    return inside ? [] : [{ member, depth, hasChildren }];
+  });
+}
+
+interface RowProps {
+  shot: Shot;
+  member: Member;
+  depth: number;
+  folded: boolean | null;
+  onFold: (yes: boolean) => void;
+  picked: boolean;
+  renaming: boolean;
+  onRename: (on: boolean) => void;
+}
+
+function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }: RowProps) {
+  const run = useShot((s) => s.run);
+  usePlayhead((p) => p.settled);
+  const drag = useDraggable({ id: member.id, disabled: renaming });
+  const drop = useDroppable({ id: member.id });
+  const element = useRef<HTMLDivElement | null>(null);
+  useEffect(() => {
+    if (picked) element.current?.scrollIntoView({ block: 'nearest' });
+  }, [picked]);
+  const Icon = icons[member.kind];
+  const value = (channel: string) => live.now?.value(member.id, channel) ?? 1;
+  const seen = value('visible') >= 0.5;
+  const tint = colourText(value('colour.r'), value('colour.g'), value('colour.b'));
+  const loose = Object.keys(shot.loose).some((p) => p.startsWith(`${member.id}.`));
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the tree around it takes the keys for all rows
+    <div
+      ref={(node) => {
+        element.current = node;
+        drag.setNodeRef(node);
+        drop.setNodeRef(node);
+      }}
+      {...drag.listeners}
+      role="treeitem"
+      aria-selected={picked}
+      aria-expanded={folded === null ? undefined : !folded}
+      aria-level={depth + 1}
+      aria-label={member.name}
+      tabIndex={-1}
+      onClick={(event) =>
+        useView
+          .getState()
+          .select([member.id], event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only')
+      }
+      onDoubleClick={() => onRename(true)}
+      className={`group flex h-7 items-center gap-1.5 rounded-md pr-1 ${picked ? 'bg-blue-wash' : 'hover:bg-well'} ${
+        drop.isOver && !drag.isDragging ? 'outline-2 outline-blue' : ''
+      } ${drag.isDragging ? 'opacity-50' : ''}`}
+      style={{ paddingLeft: 4 + depth * 14 }}
+    >
+      <span className="grid w-4 shrink-0 place-items-center text-graphite">
+        {folded !== null ? (
+          <button
+            type="button"
+            tabIndex={-1}
+            aria-label={folded ? `Unfold ${member.name}` : `Fold ${member.name}`}
+            onClick={() => onFold(!folded)}
+          >
+            {folded ? <ChevronRight size={13} /> : <ChevronDown size={13} />}
+          </button>
+        ) : null}
+      </span>
+      <span
+        className="relative grid size-5 shrink-0 place-items-center rounded-full"
+        style={{ background: `${tint}55` }}
+      >
+        <Icon size={13} />
+      </span>
+      {renaming ? (
+        <input
+          // biome-ignore lint/a11y/noAutofocus: renaming was asked for
+          autoFocus
+          aria-label={`New name of ${member.name}`}
+          defaultValue={member.name}
+          maxLength={80}
+          onFocus={(event) => event.target.select()}
+          onBlur={(event) => {
+            const name = event.target.value.trim();
+            if (name) run(renameMember, { id: member.id, name });
+            onRename(false);
+          }}
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === 'Escape') event.currentTarget.value = member.name;
+            if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+          }}
+          className="h-6 min-w-0 grow rounded border border-blue bg-paper px-1"
+        />
+      ) : (
+        <span className={`min-w-0 grow truncate ${seen ? '' : 'text-graphite line-through'}`} title={member.name}>
+          {member.name}
+          {loose ? <span className="ml-1.5 rounded bg-ochre-wash px-1 text-xs text-ochre-ink">loose</span> : null}
+        </span>
+      )}
+      <Toggle
+        on={!seen}
+        label={seen ? `Hide ${member.name}` : `Show ${member.name}`}
+        onPress={() => toggleVisible(shot, [member.id])}
+        icons={[EyeOff, Eye]}
+      />
+      <Toggle
+        on={member.locked}
+        label={member.locked ? `Unlock ${member.name}` : `Lock ${member.name}`}
+        onPress={() => run(lockMembers, { ids: [member.id], locked: !member.locked })}
+        icons={[Lock, LockOpen]}
+      />
+    </div>
+  );
+}
+
+function Toggle({
+  on,
+  label,
+  onPress,
+  icons: [On, Off],
+}: {
+  on: boolean;
+  label: string;
+  onPress: () => void;
+  icons: [ComponentType<{ size?: number }>, ComponentType<{ size?: number }>];
+}) {
+  return (
+    <Hint text={label} side="right">
+      <button
+        type="button"
+        tabIndex={-1}
+        aria-label={label}
+        onPointerDown={(event) => event.stopPropagation()}
+        onClick={(event) => {
+          event.stopPropagation();
+          onPress();
+        }}
+        className={`size-5 shrink-0 place-items-center rounded text-graphite hover:text-ink ${on ? 'grid' : 'hidden group-hover:grid'}`}
+      >
+        {on ? <On size={13} /> : <Off size={13} />}
+      </button>
+    </Hint>
+  );
+}
+
+/** The free space under the rows: dropping here puts a member back on the stage. */
+function Bottom() {
+  const { setNodeRef, isOver, active } = useDroppable({ id: STAGE });
+  return (
+    <div
+      ref={setNodeRef}
+      className={`mt-1 min-h-10 rounded-md p-2 text-sm text-graphite ${isOver ? 'outline-2 outline-blue' : ''}`}
+    >
+      {active ? 'Drop here to put it on the stage, under nobody.' : ''}
+    </div>
+  );
+}

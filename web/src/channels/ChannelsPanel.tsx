@@ -1,0 +1,374 @@
+import {
+  type Channel,
+  type ChannelState,
+  type ChannelValue,
+  changeChannels,
+  channelPath,
+  channelState,
+  colourChannels,
+  colourText,
+  isLocked,
+  type Member,
+  removeCustomChannel,
+  removeKeys,
+  type Shot,
+  setKeys,
+  shownChannels,
+} from '@varrup/core';
+import { Trash2 } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import { commandOf, keysOf, stateWord } from '../commands/list.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { unitScale } from '../timeline/shown-curves.ts';
+import { Button } from '../ui/Button.tsx';
+import { Hint } from '../ui/Hint.tsx';
+import { NumberField, written } from '../ui/NumberField.tsx';
+import { live } from '../view/live.ts';
+import { usePlayhead } from '../view/playhead.ts';
+import { useQuestion } from '../view/questions.ts';
+import { useView } from '../view/view-store.ts';
+import { FormFields } from './FormFields.tsx';
+import { Glyph } from './Glyph.tsx';
+import { OrientationFields } from './OrientationFields.tsx';
+import { TurnsBy } from './TurnsBy.tsx';
+
+/** The channels of what is picked: what they hold, how they stand on this frame, and every way to key them. */
+export function ChannelsPanel() {
+  const shot = useShot((s) => s.shot);
+  const lead = useView((v) => v.selection.at(-1));
+  usePlayhead((p) => p.settled);
+  const member = lead ? shot?.members[lead] : undefined;
+  if (!shot) return null;
+  return (
+    <section aria-label="Channels" className="flex h-full flex-col bg-card">
+      {member ? (
+        <Channels shot={shot} member={member} />
+      ) : (
+        <p className="p-4 text-graphite">Pick something in the stage or in the cast to see its channels.</p>
+      )}
+      <LooseBar shot={shot} />
+    </section>
+  );
+}
+
+function Channels({ shot, member }: { shot: Shot; member: Member }) {
+  const count = useView((v) => v.selection.length);
+  const frame = usePlayhead((p) => p.settled);
+  const channels = shownChannels(member);
+  const keyedHere = channels.filter((c) => channelState(shot, channelPath(member.id, c.id), frame) === 'keyed').length;
+  const locked = isLocked(shot, member.id);
+  return (
+    <>
+      <header className="px-4 pt-3 pb-2">
+        <div className="flex items-baseline justify-between gap-2">
+          <h2 className="truncate font-semibold" title={member.name}>
+            {member.name}
+            {count > 1 ? <span className="font-normal text-graphite"> and {count - 1} more</span> : null}
+          </h2>
+          <span className={`shrink-0 text-sm ${keyedHere > 0 ? 'text-moss-ink' : 'text-graphite'}`}>
+            {keyedHere > 0 ? `${keyedHere} keyed here` : 'not keyed here'}
+          </span>
+        </div>
+        <KeyButtons disabled={locked} />
+        {locked ? <p className="mt-1 text-sm text-graphite">Locked: unlock it in the cast to change it.</p> : null}
+      </header>
+      <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
+        {channels.map((channel, i) => {
+          const first = channels[i - 1]?.group !== channel.group;
+          if (channel.group === 'colour')
+            return first ? <ColourRow key="colour" shot={shot} member={member} disabled={locked} /> : null;
+          if (channel.id === 'visible')
+            return <VisibleRow key="visible" shot={shot} member={member} disabled={locked} />;
+          if (channel.id === 'orientation')
+            return <OrientationFields key="orientation" shot={shot} member={member} disabled={locked} />;
+          return (
+            <ChannelRow
+              key={channel.id}
+              shot={shot}
+              member={member}
+              channel={channel}
+              first={first}
+              disabled={locked}
+            />
+          );
+        })}
+        <Button
+          className="mt-1 -ml-2 text-sm text-graphite"
+          disabled={locked}
+          onClick={() => useQuestion.getState().ask('add-channel')}
+        >
+          add a channel…
+        </Button>
+        <FormFields member={member} disabled={locked} />
+        <TurnsBy member={member} disabled={locked} />
+      </div>
+    </>
+  );
+}
+
+/** The ways of keying, a press each. */
+function KeyButtons({ disabled }: { disabled: boolean }) {
+  const picked = useView((v) => v.channels.length);
+  const ways = [
+    ['key.all', 'key all'],
+    ['key.move', 'move'],
+    ['key.turn', 'turn'],
+    ['key.size', 'size'],
+    ['key.picked', 'picked'],
+  ] as const;
+  return (
+    <fieldset className="mt-2 flex gap-1" aria-label="Key on this frame">
+      {ways.map(([id, word]) => (
+        <Hint key={id} text={commandOf(id).label} keys={keysOf(id)}>
+          <Button
+            look={id === 'key.all' ? 'solid' : 'pill'}
+            className="h-6! grow px-1.5! text-sm"
+            aria-label={commandOf(id).label}
+            disabled={disabled || (id === 'key.picked' && picked === 0)}
+            onClick={() => commandOf(id).run()}
+          >
+            {word}
+          </Button>
+        </Hint>
+      ))}
+    </fieldset>
+  );
+}
+
+/** Changes a channel of everybody picked who has it, as a hand does. */
+export function changeAll(channelId: string, value: ChannelValue, how: 'run' | 'preview'): void {
+  const { committed } = useShot.getState();
+  const { selection, autoKey } = useView.getState();
+  if (!committed) return;
+  const who = selection.filter(
+    (id) => !isLocked(committed, id) && shownChannels(committed.members[id]).some((c) => c.id === channelId),
+  );
+  const values = Object.fromEntries(who.map((id) => [channelPath(id, channelId), value]));
+  useShot.getState()[how](changeChannels, { frame: usePlayhead.getState().frame, values, autoKey });
+}
+
+interface RowProps {
+  shot: Shot;
+  member: Member;
+  disabled: boolean;
+}
+
+const steps: Record<string, number> = { move: 0.01, turn: 1, size: 0.01, pivot: 0.01 };
+
+function ChannelRow({ shot, member, channel, first, disabled }: RowProps & { channel: Channel; first: boolean }) {
+  const path = channelPath(member.id, channel.id);
+  const frame = usePlayhead((p) => p.settled);
+  const state = channelState(shot, path, frame);
+  const scale = unitScale(channel.unit);
+  const digits = channel.unit === '°' ? 1 : 3;
+  const field = useRef<HTMLInputElement>(null);
+  // While playing the number is written straight to the page.
+  useEffect(
+    () =>
+      live.listen((now) => {
+        if (!usePlayhead.getState().playing || !field.current || field.current === document.activeElement) return;
+        field.current.value = written((now.value(member.id, channel.id) ?? 0) * scale, digits);
+      }),
+    [member.id, channel.id, scale, digits],
+  );
+  const value = live.now?.value(member.id, channel.id) ?? 0;
+  const bounds = {
+    min: channel.min === undefined ? undefined : channel.min * scale,
+    max: channel.max === undefined ? undefined : channel.max * scale,
+  };
+  const custom = channel.id.startsWith('custom.');
+  return (
+    <div
+      className={`grid grid-cols-[4.2rem_1.6rem_1fr_1.5rem] items-center gap-x-1 ${first && channel.id !== 'move.x' ? 'mt-1.5' : 'mt-0.5'}`}
+    >
+      <span className="flex min-w-0 items-center text-graphite">
+        <span className="truncate" title={channel.group}>
+          {first ? channel.group : ''}
+        </span>
+        {custom ? (
+          <Hint text={`Take the channel ${channel.group} away`}>
+            <button
+              type="button"
+              aria-label={`Take the channel ${channel.group} away`}
+              className="ml-1 text-graphite hover:text-vermilion-ink"
+              onClick={() =>
+                useShot
+                  .getState()
+                  .run(removeCustomChannel, { id: member.id, channel: channel.id.slice('custom.'.length) })
+              }
+            >
+              <Trash2 size={12} />
+            </button>
+          </Hint>
+        ) : null}
+      </span>
+      <PickChannel
+        path={path}
+        word={channel.label || '·'}
+        name={`${channel.group} ${channel.label}`.trim()}
+        axis={channel.label}
+      />
+      <NumberField
+        label={`${channel.group} ${channel.label}`.trim()}
+        value={value * scale}
+        unit={channel.unit}
+        step={steps[channel.group] ?? (channel.unit === '°' ? 1 : 0.05)}
+        digits={digits}
+        {...bounds}
+        disabled={disabled}
+        tone={state === 'loose' ? 'loose' : 'plain'}
+        inputRef={field}
+        onChange={(v) => changeAll(channel.id, v / scale, 'run')}
+        onPreview={(v) => changeAll(channel.id, v / scale, 'preview')}
+        onCancel={() => useShot.getState().cancel()}
+      />
+      <KeyGlyph paths={[path]} state={state} name={`${channel.group} ${channel.label}`.trim()} disabled={disabled} />
+    </div>
+  );
+}
+
+/** The name of a channel; pressing it picks the channel, for keying it alone and for seeing its curve alone. */
+function PickChannel({ path, word, name, axis }: { path: string; word: string; name: string; axis: string }) {
+  const picked = useView((v) => v.channels.includes(path));
+  const tint = { x: 'text-axis-x', y: 'text-axis-y', z: 'text-axis-z' }[axis] ?? 'text-graphite';
+  return (
+    <Hint text={`Pick ${name}: key it alone, see its curve alone`} side="left">
+      <button
+        type="button"
+        aria-pressed={picked}
+        aria-label={`Pick ${name}`}
+        onClick={(event) => {
+          const { channels, set } = useView.getState();
+          const others = channels.filter((p) => p !== path);
+          set({ channels: picked ? others : event.shiftKey || event.ctrlKey ? [...others, path] : [path] });
+        }}
+        className={`h-6 rounded-md text-center font-medium hover:bg-well aria-pressed:bg-blue-wash aria-pressed:text-blue ${tint}`}
+      >
+        {word}
+      </button>
+    </Hint>
+  );
+}
+
+/** How channels stand on this frame; pressing keys them, or takes the key that is here away. */
+export function KeyGlyph({
+  paths,
+  state,
+  name,
+  disabled,
+}: {
+  paths: readonly string[];
+  state: ChannelState;
+  name: string;
+  disabled: boolean;
+}) {
+  const press = () => {
+    const frame = usePlayhead.getState().frame;
+    const { run } = useShot.getState();
+    if (state === 'keyed') run(removeKeys, { keys: Object.fromEntries(paths.map((p) => [p, [frame]])) });
+    else run(setKeys, { frame, paths });
+  };
+  const does = state === 'keyed' ? `take the key of ${name} away` : `key ${name} here`;
+  return (
+    <Hint text={`${stateWord[state]}: ${does}`} side="left">
+      <button
+        type="button"
+        aria-label={`${name} is ${stateWord[state]}; ${does}`}
+        data-state={state}
+        disabled={disabled}
+        onClick={press}
+        className="grid size-6 place-items-center rounded-md hover:bg-well disabled:opacity-40"
+      >
+        <Glyph state={state} />
+      </button>
+    </Hint>
+  );
+}
+
+/** Several channels as one: what needs to be seen first wins. */
+function together(shot: Shot, paths: readonly string[], frame: number): ChannelState {
+  const states = paths.map((p) => channelState(shot, p, frame));
+  return (['loose', 'keyed', 'animated'] as const).find((s) => states.includes(s)) ?? 'constant';
+}
+
+function VisibleRow({ shot, member, disabled }: RowProps) {
+  const frame = usePlayhead((p) => p.settled);
+  const path = channelPath(member.id, 'visible');
+  const seen = (live.now?.value(member.id, 'visible') ?? 1) >= 0.5;
+  return (
+    <div className="mt-1.5 grid grid-cols-[4.2rem_1.6rem_1fr_1.5rem] items-center gap-x-1">
+      <span className="text-graphite">visible</span>
+      <span />
+      <label className="flex h-6 items-center gap-2">
+        <input
+          type="checkbox"
+          checked={seen}
+          disabled={disabled}
+          aria-label="visible"
+          onChange={(e) => changeAll('visible', e.target.checked ? 1 : 0, 'run')}
+          className="accent-blue"
+        />
+        {seen ? 'seen' : 'hidden'}
+      </label>
+      <KeyGlyph paths={[path]} state={channelState(shot, path, frame)} name="visible" disabled={disabled} />
+    </div>
+  );
+}
+
+function ColourRow({ shot, member, disabled }: RowProps) {
+  const frame = usePlayhead((p) => p.settled);
+  const paths = ['r', 'g', 'b'].map((c) => channelPath(member.id, `colour.${c}`));
+  const [r, g, b] = ['r', 'g', 'b'].map((c) => live.now?.value(member.id, `colour.${c}`) ?? 1);
+  const { autoKey } = useView.getState();
+  const values = (hex: string) =>
+    Object.fromEntries(Object.entries(colourChannels(hex)).map(([id, v]) => [channelPath(member.id, id), v]));
+  const hex = colourText(r, g, b);
+  return (
+    <div className="mt-1.5 grid grid-cols-[4.2rem_1.6rem_1fr_1.5rem] items-center gap-x-1">
+      <span className="text-graphite">colour</span>
+      <span />
+      <label className="flex h-6 items-center gap-2">
+        <input
+          type="color"
+          aria-label="colour"
+          value={hex}
+          disabled={disabled}
+          onChange={(event) =>
+            useShot.getState().preview(changeChannels, { frame, values: values(event.target.value), autoKey })
+          }
+          onBlur={() => useShot.getState().finish()}
+          className="h-5 w-8 rounded border border-rule bg-transparent p-0"
+        />
+        <span className="tabular text-sm text-graphite">{hex}</span>
+      </label>
+      <KeyGlyph paths={paths} state={together(shot, paths, frame)} name="colour" disabled={disabled} />
+    </div>
+  );
+}
+
+/** Says what is loose, and lets it be keyed or dropped with one press. */
+function LooseBar({ shot }: { shot: Shot }) {
+  const paths = Object.keys(shot.loose);
+  if (paths.length === 0) return null;
+  const [first] = paths;
+  const dot = first.indexOf('.');
+  const words = first.slice(dot + 1).replace('.', ' ');
+  const who = shot.members[first.slice(0, dot)]?.name ?? '';
+  return (
+    <div role="status" className="m-2 flex items-center gap-1 rounded-lg bg-ochre-wash px-3 py-1.5">
+      <span className="min-w-0 grow truncate">
+        {paths.length === 1 ? `${words} of ${who} is loose` : `${paths.length} channels are loose`}
+      </span>
+      <Hint text={commandOf('loose.drop').label} keys={keysOf('loose.drop')}>
+        <Button className="h-6!" onClick={() => commandOf('loose.drop').run()}>
+          drop
+        </Button>
+      </Hint>
+      <Hint text={commandOf('key.loose').label} keys={keysOf('key.loose')}>
+        <Button look="solid" className="h-6! px-3!" onClick={() => commandOf('key.loose').run()}>
+          key
+        </Button>
+      </Hint>
+    </div>
+  );
+}

@@ -1,0 +1,36 @@
+/** Something an animator can do: found in the palette by its words, bound to a shortcut, shown in hints. */
+export interface AppCommand {
+  readonly id: string;
+  /** What it does, in plain words. */
+  readonly label: string;
+  readonly group: 'Keys' | 'Time' | 'View' | 'Cast' | 'Curves' | 'Shot';
+  /** Its first shortcut, as `Ctrl+Shift+Z`; none for what is rarely done. */
+  readonly keys?: string;
+  readonly run: () => void;
+  readonly enabled?: () => boolean;
+}
+
+/** A key press as shortcuts are written. Letters by what is printed on the key; Cmd counts as Ctrl. */
+export function pressed(
+  event: Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>,
+): string {
+  const name = names[event.key] ?? (event.key.length === 1 ? letter(event) : event.key);
+  const parts: string[] = [];
+  if (event.ctrlKey || event.metaKey) parts.push('Ctrl');
+  if (event.altKey) parts.push('Alt');
+  // For ? and / the shift is part of the sign itself.
+  if (event.shiftKey && (event.key.length > 1 || /[a-z0-9 ]/i.test(name))) parts.push('Shift');
+  return [...parts, name].join('+');
+}
+
+const names: Record<string, string> = { ' ': 'Space', ArrowLeft: '←', ArrowRight: '→', ArrowUp: '↑', ArrowDown: '↓' };
+
+const letter = (event: { key: string; code: string }) => {
+  // With Alt some layouts print other signs; the key itself is meant.
+  const plain = /^Key([A-Z])$/.exec(event.code) ?? /^Digit(\d)$/.exec(event.code);
+  return /[a-z0-9]/i.test(event.key)
+    ? event.key.toUpperCase()
+    : event.key.charCodeAt(0) < 128
+      ? event.key
+      : (plain?.[1] ?? event.key);
+};

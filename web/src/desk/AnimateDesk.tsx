@@ -1,0 +1,132 @@
+import { useEffect } from 'react';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { Link, useParams } from 'react-router';
+import { CastPanel } from '../cast/CastPanel.tsx';
+import { AddChannelDialog } from '../channels/AddChannelDialog.tsx';
+import { ChannelsPanel } from '../channels/ChannelsPanel.tsx';
+import { Palette } from '../commands/Palette.tsx';
+import { ShortcutSheet } from '../commands/ShortcutSheet.tsx';
+import { useShortcuts } from '../commands/shortcuts.ts';
+import { MovieDialog } from '../movie/MovieDialog.tsx';
+import { useShot } from '../shot/shot-store.ts';
+import { StagePanel } from '../stage/StagePanel.tsx';
+import { PoseStrip } from '../strip/PoseStrip.tsx';
+import { Curves } from '../timeline/Curves.tsx';
+import { Sheet } from '../timeline/Sheet.tsx';
+import { Transport } from '../timeline/Transport.tsx';
+import { usePlayhead } from '../view/playhead.ts';
+import { useQuestion } from '../view/questions.ts';
+import { useView } from '../view/view-store.ts';
+import { ParentDialog } from './ParentDialog.tsx';
+import { RateDialog } from './RateDialog.tsx';
+import { TopBar } from './TopBar.tsx';
+import { useCardPicture } from './use-card-picture.ts';
+
+/** The main desk: the shot on its stage, who is in it, what their channels hold, and when. */
+export function AnimateDesk() {
+  const { id = '' } = useParams();
+  const status = useShot((s) => s.status);
+  const failure = useShot((s) => s.failure);
+  const name = useShot((s) => s.shot?.name);
+
+  useEffect(() => {
+    void useShot
+      .getState()
+      .open(id)
+      .then(() => {
+        const { shot } = useShot.getState();
+        if (!shot) return;
+        useView.getState().reset(shot.play);
+        usePlayhead.getState().go(shot.play.first);
+      });
+    return () => {
+      usePlayhead.getState().stop();
+      useQuestion.getState().ask(null);
+      useShot.getState().close();
+    };
+  }, [id]);
+  useEffect(() => {
+    document.title = name ? `${name} – Varrup` : 'Varrup';
+  }, [name]);
+  useShortcuts();
+  useCardPicture();
+
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar />
+      {status === 'ready' ? <Panels /> : null}
+      {status === 'loading' ? (
+        <p className="m-auto text-graphite" role="status">
+          Opening the shot…
+        </p>
+      ) : null}
+      {status === 'failed' ? (
+        <div className="m-auto max-w-md text-center">
+          <p className="mb-3">{failure}</p>
+          <Link to="/" className="text-blue underline">
+            To the productions
+          </Link>
+        </div>
+      ) : null}
+      <Palette />
+      <ShortcutSheet />
+      <RateDialog />
+      <ParentDialog />
+      <AddChannelDialog />
+      <MovieDialog />
+    </div>
+  );
+}
+
+function Panels() {
+  const tab = useView((v) => v.tab);
+  const rows = useDefaultLayout({ id: 'varrup-rows', storage: localStorage });
+  const columns = useDefaultLayout({ id: 'varrup-columns', storage: localStorage });
+  const stage = useDefaultLayout({ id: 'varrup-stage', storage: localStorage });
+  return (
+    <Group
+      orientation="vertical"
+      className="min-h-0 grow"
+      defaultLayout={rows.defaultLayout}
+      onLayoutChange={rows.onLayoutChange}
+    >
+      <Panel id="above" defaultSize="68%" minSize="30%">
+        <Group orientation="horizontal" defaultLayout={columns.defaultLayout} onLayoutChange={columns.onLayoutChange}>
+          <Panel id="cast" defaultSize="15%" minSize="150px">
+            <CastPanel />
+          </Panel>
+          <Divider upright />
+          <Panel id="middle" minSize="30%">
+            <Group orientation="vertical" defaultLayout={stage.defaultLayout} onLayoutChange={stage.onLayoutChange}>
+              <Panel id="stage" minSize="40%">
+                <StagePanel />
+              </Panel>
+              <Divider />
+              <Panel id="strip" defaultSize="82px" minSize="40px" maxSize="140px">
+                <PoseStrip />
+              </Panel>
+            </Group>
+          </Panel>
+          <Divider upright />
+          <Panel id="channels" defaultSize="20%" minSize="236px" maxSize="40%">
+            <ChannelsPanel />
+          </Panel>
+        </Group>
+      </Panel>
+      <Divider />
+      <Panel id="timeline" minSize="120px">
+        <section aria-label="Timing" className="flex h-full flex-col">
+          <Transport />
+          <div className="min-h-0 grow">{tab === 'sheet' ? <Sheet /> : <Curves />}</div>
+        </section>
+      </Panel>
+    </Group>
+  );
+}
+
+/** The line between two panels; it can be dragged, and moved with the arrow keys. */
+const Divider = ({ upright = false }: { upright?: boolean }) => (
+  <Separator
+    className={`bg-rule transition-colors hover:bg-blue data-[separator=active]:bg-blue ${upright ? 'w-px' : 'h-px'}`}
+  />
+);

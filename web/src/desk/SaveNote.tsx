@@ -1,0 +1,52 @@
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+
+/** How saving stands, always in sight. */
+export function SaveNote() {
+  const saving = useShot((s) => s.saving);
+  const neighbours = useShot((s) => s.neighbours);
+  const keepCopy = useShot((s) => s.keepCopy);
+  return (
+    <div
+      className="flex items-center gap-2 text-sm"
+      role="status"
+      aria-live="polite"
+      data-testid="save-state"
+      data-state={saving.kind}
+    >
+      {neighbours > 0 ? (
+        <span
+          className="rounded-full bg-ochre-wash px-2 py-0.5 text-ochre-ink"
+          title="Another window of this browser has this shot open. Edits there appear here."
+        >
+          open in {neighbours + 1} windows
+        </span>
+      ) : null}
+      {saving.kind === 'saved' ? (
+        <Dot tone="bg-moss">{saving.at ? `saved ${saving.at.toTimeString().slice(0, 8)}` : 'saved'}</Dot>
+      ) : null}
+      {saving.kind === 'saving' ? <Dot tone="bg-graphite">saving…</Dot> : null}
+      {saving.kind === 'joining' ? <Dot tone="bg-ochre">keeping both versions…</Dot> : null}
+      {saving.kind === 'waiting' ? (
+        <Dot tone="bg-ochre">
+          no server: {saving.edits === 1 ? 'an edit is' : `${saving.edits} edits are`} kept here and will be sent
+        </Dot>
+      ) : null}
+      {saving.kind === 'refused' ? (
+        <>
+          <Dot tone="bg-vermilion">not saved: {saving.sentence}</Dot>
+          <Button look="pill" className="h-6! text-sm" onClick={() => void keepCopy()}>
+            keep as another shot
+          </Button>
+        </>
+      ) : null}
+    </div>
+  );
+}
+
+const Dot = ({ tone, children }: { tone: string; children: React.ReactNode }) => (
+  <span className="flex items-center gap-1.5 text-graphite">
+    <span className={`size-2 rounded-full ${tone}`} aria-hidden />
+    {children}
+  </span>
+);

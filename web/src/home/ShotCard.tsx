@@ -1,0 +1,53 @@
+import { useQuery } from '@tanstack/react-query';
+import type { ShotSummary } from '@varrup/core';
+import { formatDistanceToNow } from 'date-fns';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { api } from '../api/client.ts';
+import { cardPicture } from '../pictures/pictures.ts';
+
+/** A shot as a card: a picture made from it, its name, how long it is and when it was changed. */
+export function ShotCard({ shot, menu }: { shot: ShotSummary; menu: ReactNode }) {
+  const seconds = shot.frames / shot.rate;
+  return (
+    <article className="group overflow-hidden rounded-xl border border-rule bg-card">
+      <Link to={`/shots/${shot.id}`} aria-label={`Open ${shot.name}`} className="block bg-well">
+        <Picture shot={shot} />
+      </Link>
+      <div className="flex items-start gap-1 py-2 pr-1 pl-3">
+        <div className="min-w-0 grow">
+          <h3 className="truncate font-medium" title={shot.name}>
+            {shot.name}
+          </h3>
+          <p className="text-sm text-graphite">
+            {shot.frames} frames · {seconds.toFixed(2)} s ·{' '}
+            {formatDistanceToNow(new Date(shot.changedAt), { addSuffix: true })}
+          </p>
+        </div>
+        {menu}
+      </div>
+    </article>
+  );
+}
+
+/** The kept picture; where there is none yet, one is made from the shot and kept. */
+function Picture({ shot }: { shot: ShotSummary }) {
+  const made = useQuery({
+    queryKey: ['picture', shot.id, shot.revision],
+    enabled: shot.picturedAt === null,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async () => {
+      const { document } = await api.openShot(shot.id);
+      const picture = await cardPicture(document);
+      await api.putPicture(shot.id, picture);
+      return URL.createObjectURL(picture);
+    },
+  });
+  const source = shot.picturedAt === null ? made.data : api.pictureAddress(shot.id, shot.picturedAt);
+  if (source) return <img src={source} alt="" className="aspect-video w-full object-cover" />;
+  return (
+    <div className="grid aspect-video place-items-center text-sm text-graphite">
+      {made.isError ? 'no picture' : 'drawing…'}
+    </div>
+  );
+}

@@ -1,0 +1,29 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { Tooltip } from 'radix-ui';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { Toaster } from 'sonner';
+import { AnimateDesk } from './desk/AnimateDesk.tsx';
+import { Home } from './home/Home.tsx';
+import './style.css';
+import './ui/theme.ts';
+
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } });
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <Tooltip.Provider delayDuration={450}>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/" element={<Home />} />
+            <Route path="/shots/:id" element={<AnimateDesk />} />
+            <Route path="*" element={<Home />} />
+          </Routes>
+        </BrowserRouter>
+        <Toaster position="bottom-center" toastOptions={{ className: 'bg-card! text-ink! border-rule!' }} />
+      </Tooltip.Provider>
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,3 @@
+export function MovieDialog() {
+  return null;
+}

@@ -1,0 +1,61 @@
+import type { Frame, Shot } from '@varrup/core';
+import * as THREE from 'three';
+import { evaluator, ShotPicture } from '../stage/picture.ts';
+import { usualView } from '../stage/shot-camera.ts';
+
+/** How a picture of a shot is taken. */
+export interface View {
+  readonly width: number;
+  readonly height: number;
+  /** A camera of the cast; without one, the shot's usual view. */
+  readonly camera?: string;
+  readonly theme: 'light' | 'night';
+}
+
+/**
+ * Takes pictures of a shot on a canvas of its own, in a worker or, where a worker cannot draw, on the page. Stills, the
+ * pose strip, cards, contact sheets and movies are all taken here, so they look alike.
+ */
+export class Studio {
+  readonly canvas: OffscreenCanvas;
+  readonly #renderer: THREE.WebGLRenderer;
+  readonly #picture = new ShotPicture();
+  readonly #camera = new THREE.PerspectiveCamera();
+  #shot: Shot | null = null;
+  #at: ((time: number) => Frame) | null = null;
+
+  constructor() {
+    this.canvas = new OffscreenCanvas(16, 16);
+    this.#renderer = new THREE.WebGLRenderer({ canvas: this.canvas, antialias: true, preserveDrawingBuffer: true });
+    this.#renderer.shadowMap.enabled = true;
+    this.#renderer.shadowMap.type = THREE.PCFShadowMap;
+    this.#picture.showSigns(false);
+  }
+
+  /** Draws a frame of a shot onto `canvas`. */
+  take(shot: Shot, time: number, view: View): void {
+    if (shot !== this.#shot || !this.#at) {
+      this.#shot = shot;
+      this.#at = evaluator(shot);
+      this.#picture.cast(shot.members);
+    }
+    const frame = this.#at(time);
+    if (this.canvas.width !== view.width || this.canvas.height !== view.height) {
+      this.#renderer.setSize(view.width, view.height, false);
+    }
+    this.#picture.look.theme(view.theme);
+    this.#picture.look.shadowSize(view.width < 320 ? 512 : 2048);
+    this.#picture.pose(frame);
+    const aspect = view.width / view.height;
+    usualView(this.#camera, shot, frame, aspect, view.camera);
+    this.#picture.coverAll(shot, frame);
+    this.#renderer.render(this.#picture.scene, this.#camera);
+  }
+
+  /** Lets go of the graphics card. */
+  close(): void {
+    this.#picture.dispose();
+    this.#renderer.dispose();
+    this.#renderer.forceContextLoss();
+  }
+}

@@ -1,0 +1,138 @@
+import { useEffect, useRef, useState } from 'react';
+import { commandOf, keysOf } from '../commands/list.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Hint } from '../ui/Hint.tsx';
+import { useThemeChange } from '../ui/theme.ts';
+import { stageRef } from '../view/stage-ref.ts';
+import { useView } from '../view/view-store.ts';
+import { Stage } from './stage.ts';
+import { ViewWheel } from './ViewWheel.tsx';
+
+const recolour = () => stageRef.current?.recolour();
+
+/** The stage with what stands round it: the tools, the view wheel, the sign that auto-key is armed. */
+export function StagePanel() {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const [draft, setDraft] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
+  const armed = useView((v) => v.autoKey !== 'off');
+  const looking = useView((v) => v.looking);
+  const isEmpty = useShot((s) => s.shot !== null && Object.keys(s.shot.members).length === 0);
+  useThemeChange(recolour);
+
+  useEffect(() => {
+    try {
+      const stage = new Stage(canvas.current!, box.current!);
+      stage.onDrawn = (isDraft) => {
+        setDraft(isDraft);
+        canvas.current!.dataset.drawn = 'yes';
+      };
+      stageRef.current = stage;
+      stage.recolour();
+      return () => {
+        stageRef.current = null;
+        stage.close();
+      };
+    } catch (error) {
+      setFailure(
+        `This browser cannot draw in 3D (${(error as Error).message}). Sheet, curves and channels work without it.`,
+      );
+      return undefined;
+    }
+  }, []);
+
+  return (
+    <section
+      aria-label="Stage"
+      className={`relative h-full overflow-hidden bg-paper ${armed ? 'outline-3 -outline-offset-3 outline-vermilion' : ''}`}
+    >
+      <canvas
+        ref={canvas}
+        className="absolute inset-0 size-full touch-none"
+        data-testid="stage"
+        role="img"
+        aria-label="The shot in 3D"
+      />
+      <div ref={box} className="pointer-events-none absolute hidden border border-blue bg-blue/10" />
+      {looking === 'camera' ? <FilmGuide /> : null}
+      <Tools />
+      {armed ? (
+        <span className="pointer-events-none absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-vermilion px-3 py-1 text-sm font-semibold text-on-solid">
+          auto key: what you change is keyed
+        </span>
+      ) : null}
+      <ViewWheel />
+      {draft ? (
+        <span className="pointer-events-none absolute bottom-3 left-3 rounded-full bg-card/80 px-2 py-0.5 text-xs text-graphite">
+          draft picture
+        </span>
+      ) : null}
+      {failure ? <p className="absolute inset-0 grid place-items-center p-8 text-center">{failure}</p> : null}
+      {isEmpty ? (
+        <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-graphite">
+          An empty stage. <b className="font-semibold text-ink">Bring in</b> a ball and a plane from the cast at the
+          left.
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+function Tools() {
+  const { tool, axes, locks } = useView();
+  return (
+    <div
+      className="absolute top-3 left-3 flex flex-col gap-1.5"
+      role="toolbar"
+      aria-label="Tools of the stage"
+      aria-orientation="vertical"
+    >
+      <div className="flex rounded-full border border-rule bg-card/90 p-0.5 shadow-sm">
+        {(['pick', 'move', 'turn', 'size'] as const).map((name) => (
+          <Hint key={name} text={commandOf(`tool.${name}`).label} keys={keysOf(`tool.${name}`)}>
+            <Button
+              className="h-6! rounded-full! px-2.5! text-sm"
+              aria-pressed={tool === name}
+              onClick={() => commandOf(`tool.${name}`).run()}
+            >
+              {name}
+            </Button>
+          </Hint>
+        ))}
+      </div>
+      {tool === 'pick' ? null : (
+        <div className="flex items-center gap-1">
+          <Hint text="Along which axes: world, parent, own" keys={keysOf('axes.next')}>
+            <Button look="pill" className="h-6! px-2! text-sm" onClick={() => commandOf('axes.next').run()}>
+              {tool === 'size' ? 'own' : axes} axes
+            </Button>
+          </Hint>
+          {(['x', 'y', 'z'] as const).map((axis) => (
+            <Hint key={axis} text={commandOf(`lock.${axis}`).label} keys={keysOf(`lock.${axis}`)}>
+              <button
+                type="button"
+                aria-pressed={locks[axis]}
+                aria-label={`Lock the ${axis} axis`}
+                onClick={() => commandOf(`lock.${axis}`).run()}
+                className={`size-6 rounded-full border border-rule bg-card text-sm font-medium ${locks[axis] ? 'text-graphite line-through' : `text-axis-${axis}`}`}
+              >
+                {axis}
+              </button>
+            </Hint>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** The edges of the film as the shot's camera sees it. */
+function FilmGuide() {
+  return (
+    <div className="pointer-events-none absolute inset-0 grid place-items-center [container-type:size]" aria-hidden>
+      <div className="aspect-video w-[min(100cqw,100cqh*16/9)] border border-ink/40" />
+    </div>
+  );
+}

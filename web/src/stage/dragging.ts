@@ -1,0 +1,216 @@
+import {
+  type Angles,
+  anglesToQuaternion,
+  type ChannelValue,
+  channelPath,
+  type Frame,
+  isLocked,
+  type Member,
+  ORIENTATION,
+  type Quaternion,
+  quaternionMultiply,
+  quaternionNormal,
+  quaternionToAngles,
+  type Shot,
+  topmost,
+} from '@varrup/core';
+import * as THREE from 'three';
+import type { Axis, AxisFrame, ViewState } from '../view/view-store.ts';
+import { AXES, axisVector, type Grip } from './handles.ts';
+
+/** What a hand does with a handle, as new channel values for every picked member. */
+
+interface Held {
+  readonly id: string;
+  readonly rotation: Member['rotation'];
+  readonly order: Member['order'];
+  readonly move: readonly number[];
+  readonly size: readonly number[];
+  readonly turn: Quaternion;
+  readonly angles: Angles;
+  /** How the parent is turned in the world, and what undoes the parent's whole matrix for directions. */
+  readonly parentTurn: Quaternion;
+  readonly intoParent: THREE.Matrix3;
+}
+
+const plain = (q: THREE.Quaternion): Quaternion => [q.x, q.y, q.z, q.w];
+const three = (q: Quaternion) => new THREE.Quaternion(q[0], q[1], q[2], q[3]);
+
+/** Where the leading member's handles stand, and along which axes. */
+export function handlePlace(
+  shot: Shot,
+  frame: Frame,
+  view: Pick<ViewState, 'selection' | 'axes' | 'tool'>,
+): { position: THREE.Vector3; axes: THREE.Quaternion } | null {
+  const id = view.selection.at(-1);
+  const slot = id === undefined ? undefined : frame.layout.slotOf.get(id);
+  if (id === undefined || slot === undefined || isLocked(shot, id)) return null;
+  const world = new THREE.Matrix4().fromArray(frame.world, slot * 16);
+  const pivot = new THREE.Vector3(...AXES.map((a) => frame.value(id, `pivot.${a}`) ?? 0));
+  return {
+    position: pivot.applyMatrix4(world),
+    // A size only ever is along a member's own axes.
+    axes: three(axesTurn(frame, slot, view.tool === 'size' ? 'own' : view.axes)),
+  };
+}
+
+function axesTurn(frame: Frame, slot: number, axes: AxisFrame): Quaternion {
+  if (axes === 'world') return [0, 0, 0, 1];
+  const of = axes === 'own' ? slot : frame.layout.parent[slot];
+  return of < 0 ? [0, 0, 0, 1] : worldTurn(frame, of);
+}
+
+function worldTurn(frame: Frame, slot: number): Quaternion {
+  const turn = new THREE.Quaternion();
+  new THREE.Matrix4().fromArray(frame.world, slot * 16).decompose(new THREE.Vector3(), turn, new THREE.Vector3());
+  return plain(turn);
+}
+
+/** One drag of a handle, from pressing to letting go. */
+export class Drag {
+  readonly #grip: Grip;
+  readonly #held: readonly Held[];
+  readonly #origin: THREE.Vector3;
+  readonly #axes: THREE.Quaternion;
+  readonly #plane = new THREE.Plane();
+  readonly #axis: THREE.Vector3 | null;
+  readonly #start: THREE.Vector3;
+  readonly #locks: Readonly<Record<Axis, boolean>>;
+  #angle = 0;
+  #near: Map<string, Angles>;
+
+  constructor(grip: Grip, shot: Shot, frame: Frame, view: ViewState, camera: THREE.Camera, ray: THREE.Ray) {
+    const place = handlePlace(shot, frame, view)!;
+    this.#grip = grip;
+    this.#locks = view.locks;
+    this.#origin = place.position;
+    this.#axes = place.axes;
+    this.#axis = grip.axis === 'all' ? null : axisVector(grip.axis).applyQuaternion(place.axes);
+    this.#held = topmost(shot, view.selection)
+      .filter((id) => !isLocked(shot, id))
+      .map((id) => hold(shot, frame, id));
+    this.#near = new Map(this.#held.map((h) => [h.id, h.angles]));
+    const sight = camera.getWorldDirection(new THREE.Vector3());
+    if (grip.tool === 'turn' && this.#axis && Math.abs(sight.dot(this.#axis)) > 0.08) {
+      this.#plane.setFromNormalAndCoplanarPoint(this.#axis, this.#origin);
+    } else if (this.#axis && grip.tool !== 'turn') {
+      // The plane through the axis that faces the eye most.
+      const across = new THREE.Vector3().crossVectors(this.#axis, sight);
+      const normal = across.lengthSq() < 1e-6 ? sight.clone() : across.cross(this.#axis).normalize();
+      this.#plane.setFromNormalAndCoplanarPoint(normal, this.#origin);
+    } else {
+      this.#plane.setFromNormalAndCoplanarPoint(sight, this.#origin);
+    }
+    this.#start = this.#onPlane(ray) ?? this.#origin.clone();
+  }
+
+  #onPlane(ray: THREE.Ray): THREE.Vector3 | null {
+    return ray.intersectPlane(this.#plane, new THREE.Vector3());
+  }
+
+  /** The values of all channels the drag changes. @param fine a tenth of the way, for the last hair's breadth */
+  to(ray: THREE.Ray, fine: boolean): Record<string, ChannelValue> {
+    const at = this.#onPlane(ray);
+    if (!at) return {};
+    const scale = fine ? 0.1 : 1;
+    if (this.#grip.tool === 'move') return this.#moved(at.sub(this.#start).multiplyScalar(scale));
+    if (this.#grip.tool === 'turn') return this.#turned(at, scale);
+    return this.#sized(at, scale);
+  }
+
+  #moved(by: THREE.Vector3): Record<string, ChannelValue> {
+    const delta = this.#axis ? this.#axis.clone().multiplyScalar(by.dot(this.#axis)) : by;
+    if (!this.#axis) {
+      // Locked axes of the chosen frame do not take part.
+      const local = delta.applyQuaternion(this.#axes.clone().invert());
+      for (const axis of AXES) if (this.#locks[axis]) local[axis] = 0;
+      local.applyQuaternion(this.#axes);
+    }
+    const values: Record<string, ChannelValue> = {};
+    for (const held of this.#held) {
+      const local = delta.clone().applyMatrix3(held.intoParent);
+      AXES.forEach((axis, i) => {
+        if (Math.abs(local[axis]) > 1e-9)
+          values[channelPath(held.id, `move.${axis}`)] = tidy(held.move[i] + local[axis]);
+      });
+    }
+    return values;
+  }
+
+  #turned(at: THREE.Vector3, scale: number): Record<string, ChannelValue> {
+    const axis = this.#axis!;
+    const from = this.#start.clone().sub(this.#origin);
+    const to = at.sub(this.#origin);
+    const angle = Math.atan2(
+      new THREE.Vector3().crossVectors(from, to).dot(axis),
+      from.dot(to) - from.dot(axis) * to.dot(axis),
+    );
+    // Past half a turn the angle goes on instead of jumping back.
+    this.#angle += Math.atan2(Math.sin(angle - this.#angle), Math.cos(angle - this.#angle));
+    const turn = plain(new THREE.Quaternion().setFromAxisAngle(axis, this.#angle * scale));
+    const values: Record<string, ChannelValue> = {};
+    for (const held of this.#held) {
+      const [x, y, z, w] = held.parentTurn;
+      const inParent = quaternionMultiply(quaternionMultiply([-x, -y, -z, w], turn), held.parentTurn);
+      const now = quaternionNormal(quaternionMultiply(inParent, held.turn));
+      Object.assign(values, this.#turnValues(held, now));
+    }
+    return values;
+  }
+
+  #turnValues(held: Held, turn: Quaternion): Record<string, ChannelValue> {
+    if (held.rotation === 'orientation') return { [channelPath(held.id, ORIENTATION)]: turn };
+    const angles = quaternionToAngles(turn, held.order, this.#near.get(held.id));
+    this.#near.set(held.id, angles);
+    return Object.fromEntries(
+      AXES.flatMap((axis, i) =>
+        Math.abs(angles[i] - held.angles[i]) > 1e-7 ? [[channelPath(held.id, `turn.${axis}`), angles[i]]] : [],
+      ),
+    );
+  }
+
+  #sized(at: THREE.Vector3, scale: number): Record<string, ChannelValue> {
+    const axis = this.#axis ?? new THREE.Vector3(1, 1, 0).normalize();
+    const from = this.#axis ? this.#start.clone().sub(this.#origin).dot(axis) : 1;
+    const gone = at.sub(this.#start).dot(axis);
+    const reach = Math.abs(from) < 1e-6 ? 1 : from;
+    const factor = Math.max(0.01, 1 + (gone * scale) / reach);
+    const values: Record<string, ChannelValue> = {};
+    for (const held of this.#held) {
+      AXES.forEach((a, i) => {
+        const meant = this.#grip.axis === 'all' ? !this.#locks[a] : this.#grip.axis === a;
+        if (meant) values[channelPath(held.id, `size.${a}`)] = tidy(held.size[i] * factor);
+      });
+    }
+    return values;
+  }
+}
+
+function hold(shot: Shot, frame: Frame, id: string): Held {
+  const slot = frame.layout.slotOf.get(id)!;
+  const member = shot.members[id];
+  const read = (group: string) => AXES.map((axis) => frame.value(id, `${group}.${axis}`)!);
+  const parent = frame.layout.parent[slot];
+  const angles = read('turn') as Angles;
+  const q = frame.orientations;
+  const at = slot * 4;
+  return {
+    id,
+    rotation: member.rotation,
+    order: member.order,
+    move: read('move'),
+    size: read('size'),
+    angles,
+    turn:
+      member.rotation === 'orientation'
+        ? [q[at], q[at + 1], q[at + 2], q[at + 3]]
+        : anglesToQuaternion(angles, member.order),
+    parentTurn: parent < 0 ? [0, 0, 0, 1] : worldTurn(frame, parent),
+    intoParent: new THREE.Matrix3()
+      .setFromMatrix4(parent < 0 ? new THREE.Matrix4() : new THREE.Matrix4().fromArray(frame.world, parent * 16))
+      .invert(),
+  };
+}
+
+/** A hand is not more exact than a hundredth of a millimetre. */
+const tidy = (value: number) => Math.round(value * 1e5) / 1e5;

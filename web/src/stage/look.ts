@@ -1,0 +1,177 @@
+import * as THREE from 'three';
+
+/** The harbour look: soft light, one shadow, a paper floor with a faint ruled grid, and dusk that is only paler paper. */
+
+export interface Palette {
+  readonly zenith: string;
+  readonly horizon: string;
+  readonly floor: string;
+  readonly line: string;
+  readonly sky: string;
+  readonly bounce: string;
+  readonly sun: string;
+  readonly sunlight: number;
+  readonly ambient: number;
+}
+
+export const palettes: Record<'light' | 'night', Palette> = {
+  light: {
+    zenith: '#efe5d6',
+    horizon: '#f8f3ea',
+    floor: '#e9e0d0',
+    line: '#c8bda8',
+    sky: '#fff8ec',
+    bounce: '#c9b594',
+    sun: '#fff1da',
+    sunlight: 2.1,
+    ambient: 1.95,
+  },
+  night: {
+    zenith: '#16181b',
+    horizon: '#2b2e33',
+    floor: '#24272b',
+    line: '#44484e',
+    sky: '#a9b4c9',
+    bounce: '#4a4036',
+    sun: '#cdd8f0',
+    sunlight: 1.15,
+    ambient: 0.95,
+  },
+};
+
+/** How far out the ruled floor goes before it has faded into the paper. */
+const FLOOR = 60;
+
+const floorShader = {
+  vertexShader: /* glsl */ `
+    varying vec2 place;
+    void main() {
+      vec4 world = modelMatrix * vec4(position, 1.0);
+      place = world.xz;
+      gl_Position = projectionMatrix * viewMatrix * world;
+    }`,
+  fragmentShader: /* glsl */ `
+    uniform vec3 floorColour;
+    uniform vec3 lineColour;
+    uniform vec2 middle;
+    varying vec2 place;
+    float ruled(float step, float weight) {
+      vec2 p = place / step;
+      vec2 width = fwidth(p);
+      vec2 near = abs(fract(p - 0.5) - 0.5) / max(width, vec2(1e-5));
+      // Lines closer together than the screen can show fade out instead of flickering.
+      vec2 clear = clamp(1.0 - width * 3.0, 0.0, 1.0);
+      return max((1.0 - min(near.x, 1.0)) * clear.x, (1.0 - min(near.y, 1.0)) * clear.y) * weight;
+    }
+    void main() {
+      float far = length(place - middle) / ${FLOOR.toFixed(1)};
+      float fade = 1.0 - smoothstep(0.05, 0.75, far);
+      float line = max(ruled(0.5, 0.16), ruled(2.5, 0.38)) * fade;
+      gl_FragColor = vec4(mix(floorColour, lineColour, line), fade);
+      #include <colorspace_fragment>
+    }`,
+};
+
+const skyShader = {
+  vertexShader: /* glsl */ `
+    varying vec3 direction;
+    void main() {
+      direction = position;
+      gl_Position = projectionMatrix * mat4(mat3(viewMatrix)) * vec4(position, 1.0);
+      gl_Position.z = gl_Position.w;
+    }`,
+  fragmentShader: /* glsl */ `
+    uniform vec3 zenith;
+    uniform vec3 horizon;
+    varying vec3 direction;
+    void main() {
+      float up = clamp(normalize(direction).y, 0.0, 1.0);
+      gl_FragColor = vec4(mix(horizon, zenith, pow(up, 0.6)), 1.0);
+      #include <colorspace_fragment>
+    }`,
+};
+
+export class Look {
+  readonly group = new THREE.Group();
+  readonly sun = new THREE.DirectionalLight();
+  readonly #ambient = new THREE.HemisphereLight();
+  readonly #floor: THREE.ShaderMaterial;
+  readonly #sky: THREE.ShaderMaterial;
+  readonly #shadow: THREE.ShadowMaterial;
+  readonly #skyBox: THREE.Mesh;
+
+  constructor() {
+    this.#floor = new THREE.ShaderMaterial({
+      ...floorShader,
+      transparent: true,
+      depthWrite: false,
+      uniforms: {
+        floorColour: { value: new THREE.Color() },
+        lineColour: { value: new THREE.Color() },
+        middle: { value: new THREE.Vector2() },
+      },
+    });
+    this.#sky = new THREE.ShaderMaterial({
+      ...skyShader,
+      side: THREE.BackSide,
+      depthWrite: false,
+      uniforms: { zenith: { value: new THREE.Color() }, horizon: { value: new THREE.Color() } },
+    });
+    this.#shadow = new THREE.ShadowMaterial({ color: '#5b4a33', opacity: 0.26, depthWrite: false });
+    this.#skyBox = new THREE.Mesh(new THREE.SphereGeometry(1, 32, 16), this.#sky);
+    this.#skyBox.frustumCulled = false;
+    this.#skyBox.renderOrder = -3;
+    const ground = new THREE.PlaneGeometry(FLOOR * 2, FLOOR * 2).rotateX(-Math.PI / 2);
+    const floor = new THREE.Mesh(ground, this.#floor);
+    floor.renderOrder = -2;
+    floor.position.y = -0.002;
+    const shadowed = new THREE.Mesh(ground, this.#shadow);
+    shadowed.position.y = -0.001;
+    shadowed.receiveShadow = true;
+    shadowed.renderOrder = -1;
+
+    this.sun.castShadow = true;
+    this.sun.shadow.radius = 5;
+    this.sun.shadow.bias = -0.0006;
+    this.sun.shadow.normalBias = 0.015;
+    this.group.add(this.#skyBox, floor, shadowed, this.#ambient, this.sun, this.sun.target);
+    this.shadowSize(2048);
+    this.theme('light');
+  }
+
+  theme(name: keyof typeof palettes): void {
+    const p = palettes[name];
+    this.#floor.uniforms.floorColour.value.set(p.floor);
+    this.#floor.uniforms.lineColour.value.set(p.line);
+    this.#sky.uniforms.zenith.value.set(p.zenith);
+    this.#sky.uniforms.horizon.value.set(p.horizon);
+    this.#ambient.color.set(p.sky);
+    this.#ambient.groundColor.set(p.bounce);
+    this.#ambient.intensity = p.ambient;
+    this.sun.color.set(p.sun);
+    this.sun.intensity = p.sunlight;
+    this.#shadow.color.set(name === 'night' ? '#000000' : '#5b4a33');
+    this.#shadow.opacity = name === 'night' ? 0.4 : 0.26;
+  }
+
+  shadowSize(size: number): void {
+    const { shadow } = this.sun;
+    if (shadow.mapSize.x === size) return;
+    shadow.mapSize.set(size, size);
+    shadow.map?.dispose();
+    shadow.map = null;
+  }
+
+  /** Lets the one shadow cover a ball of space. */
+  cover(centre: THREE.Vector3, radius: number): void {
+    this.sun.target.position.copy(centre);
+    this.sun.position.set(centre.x + radius * 0.62, centre.y + radius * 2, centre.z + radius * 0.72);
+    const { camera } = this.sun.shadow;
+    camera.left = camera.bottom = -radius;
+    camera.right = camera.top = radius;
+    camera.near = radius * 0.2;
+    camera.far = radius * 4;
+    camera.updateProjectionMatrix();
+    this.#floor.uniforms.middle.value.set(centre.x, centre.z);
+  }
+}

@@ -1,0 +1,218 @@
+import { boundsOf, channelOffset, type Frame, type Member, Program, type Shot } from '@varrup/core';
+import * as THREE from 'three';
+import { type Form, formOf } from './forms.ts';
+import { Look } from './look.ts';
+
+/**
+ * A shot as a picture: the scene that the stage, the stills and the movie all draw. It knows nothing of the page it is
+ * shown on, so it works in a worker as well.
+ */
+export class ShotPicture {
+  readonly scene = new THREE.Scene();
+  readonly look = new Look();
+  readonly #parts = new Map<string, Part>();
+  #members: Shot['members'] = {};
+  #signs = true;
+
+  constructor() {
+    this.scene.add(this.look.group);
+  }
+
+  /** Signs stand for groups, cameras and lights on the desk; a movie has none. */
+  showSigns(show: boolean): void {
+    this.#signs = show;
+  }
+
+  /** Takes over who is in the cast and what form they have. */
+  cast(members: Shot['members']): void {
+    if (members === this.#members) return;
+    for (const [id, part] of this.#parts) {
+      const member = members[id];
+      if (member?.kind === part.member.kind && member.shape === part.member.shape) {
+        part.member = member;
+        continue;
+      }
+      this.scene.remove(part.root);
+      part.dispose();
+      this.#parts.delete(id);
+    }
+    for (const member of Object.values(members)) {
+      if (this.#parts.has(member.id)) continue;
+      const part = new Part(member);
+      this.#parts.set(member.id, part);
+      this.scene.add(part.root);
+    }
+    this.#members = members;
+  }
+
+  /** Puts everybody where a frame says. */
+  pose(frame: Frame): void {
+    frame.layout.ids.forEach((id, slot) => {
+      this.#parts.get(id)?.pose(frame, slot, this.#signs);
+    });
+  }
+
+  /** Lets the shadow cover everybody. */
+  coverAll(shot: Shot, frame: Frame): void {
+    const box = worldBounds(shot, frame, shownMembers(shot));
+    const sphere = box.isEmpty() ? new THREE.Sphere(new THREE.Vector3(), 2) : box.getBoundingSphere(new THREE.Sphere());
+    this.look.cover(sphere.center, Math.min(Math.max(sphere.radius, 1.5), 20));
+  }
+
+  /** Marks members: picked ones in blue, loose ones in ochre. */
+  mark(marks: ReadonlyMap<string, string>): void {
+    for (const [id, part] of this.#parts) part.mark(marks.get(id) ?? null);
+  }
+
+  /** Everything a pointer can hit, with `userData.member` on each. */
+  get bodies(): THREE.Object3D[] {
+    return [...this.#parts.values()].filter((part) => part.root.visible).map((part) => part.root);
+  }
+
+  dispose(): void {
+    for (const part of this.#parts.values()) part.dispose();
+    this.#parts.clear();
+  }
+}
+
+/** One member's objects. Matrices come from the core; three works none out. */
+class Part {
+  member: Member;
+  readonly root = new THREE.Group();
+  readonly #form: Form;
+  readonly #body: THREE.MeshStandardMaterial | null = null;
+  readonly #sign: THREE.LineSegments | null = null;
+  readonly #lamp: THREE.PointLight | null = null;
+  #outline: THREE.LineSegments | null = null;
+
+  constructor(member: Member) {
+    this.member = member;
+    this.#form = formOf(member);
+    this.root.matrixAutoUpdate = false;
+    this.root.userData.member = member.id;
+    const { body, trim, sign } = this.#form;
+    if (body) {
+      const flat = member.kind === 'plane';
+      this.#body = new THREE.MeshStandardMaterial({ roughness: 0.82, side: flat ? THREE.DoubleSide : THREE.FrontSide });
+      this.#add(body, this.#body, !flat);
+    }
+    if (trim) this.#add(trim.geometry, new THREE.MeshStandardMaterial({ color: trim.colour, roughness: 0.8 }), false);
+    if (sign) {
+      this.#sign = new THREE.LineSegments(sign, new THREE.LineBasicMaterial());
+      this.root.add(this.#sign);
+    }
+    if (member.kind === 'light') {
+      this.#lamp = new THREE.PointLight(0xffffff, 1, 0, 2);
+      this.root.add(this.#lamp);
+    }
+  }
+
+  #add(geometry: THREE.BufferGeometry, material: THREE.Material, casts: boolean): void {
+    const mesh = new THREE.Mesh(geometry, material);
+    mesh.castShadow = casts;
+    mesh.receiveShadow = true;
+    this.root.add(mesh);
+  }
+
+  pose(frame: Frame, slot: number, signs: boolean): void {
+    const visible = frame.isVisible(slot);
+    this.root.visible = visible && (signs || this.#sign === null || this.#lamp !== null);
+    if (!visible) return;
+    this.root.matrix.fromArray(frame.world, slot * 16);
+    this.root.matrixWorldNeedsUpdate = true;
+    const base = frame.layout.base[slot] + channelOffset.colour;
+    const [r, g, b] = [frame.values[base], frame.values[base + 1], frame.values[base + 2]];
+    this.#body?.color.setRGB(r, g, b, THREE.SRGBColorSpace);
+    if (this.#sign) {
+      this.#sign.visible = signs;
+      (this.#sign.material as THREE.LineBasicMaterial).color.setRGB(r * 0.7, g * 0.7, b * 0.7, THREE.SRGBColorSpace);
+    }
+    if (this.#lamp) {
+      this.#lamp.color.setRGB(r, g, b, THREE.SRGBColorSpace);
+      this.#lamp.intensity = frame.value(this.member.id, 'brightness') ?? 0;
+    }
+  }
+
+  mark(colour: string | null): void {
+    if (!colour) {
+      if (this.#outline) this.#outline.visible = false;
+      return;
+    }
+    if (!this.#outline) {
+      const geometry = this.#form.body ? new THREE.EdgesGeometry(this.#form.body, 24) : boxLines(this.member);
+      const hasEdges = geometry.getAttribute('position').count > 0;
+      this.#outline = new THREE.LineSegments(
+        hasEdges ? geometry : ringsAround(this.member),
+        new THREE.LineBasicMaterial({ depthTest: false, transparent: true, opacity: 0.9 }),
+      );
+      this.#outline.renderOrder = 5;
+      this.root.add(this.#outline);
+    }
+    this.#outline.visible = true;
+    (this.#outline.material as THREE.LineBasicMaterial).color.set(colour);
+  }
+
+  dispose(): void {
+    this.root.traverse((object) => {
+      if (!(object instanceof THREE.Mesh || object instanceof THREE.LineSegments)) return;
+      object.geometry.dispose();
+      object.material.dispose();
+    });
+  }
+}
+
+function boxLines(member: Member): THREE.BufferGeometry {
+  const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+  const r = 0.16;
+  const box = new THREE.BoxGeometry(Math.max(x1 - x0, r), Math.max(y1 - y0, r), Math.max(z1 - z0, r));
+  return new THREE.EdgesGeometry(box.translate((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2));
+}
+
+/** Three great circles: what a form without edges, a ball, is outlined by. */
+function ringsAround(member: Member): THREE.BufferGeometry {
+  const [x0, , , x1] = boundsOf(member);
+  const r = ((x1 - x0) / 2) * 1.01;
+  const points: number[] = [];
+  for (let axis = 0; axis < 3; axis++) {
+    for (let i = 0; i < 64; i++) {
+      for (const step of [i, i + 1]) {
+        const p = [0, 0, 0];
+        p[(axis + 1) % 3] = Math.cos((step * Math.PI) / 32) * r;
+        p[(axis + 2) % 3] = Math.sin((step * Math.PI) / 32) * r;
+        points.push(...p);
+      }
+    }
+  }
+  return new THREE.BufferGeometry().setAttribute('position', new THREE.Float32BufferAttribute(points, 3));
+}
+
+/** The box around members in the world at a frame; empty where there is nothing to see. */
+export function worldBounds(shot: Shot, frame: Frame, ids: readonly string[]): THREE.Box3 {
+  const all = new THREE.Box3();
+  const matrix = new THREE.Matrix4();
+  for (const id of ids) {
+    const slot = frame.layout.slotOf.get(id);
+    const member = shot.members[id];
+    if (slot === undefined || !member) continue;
+    const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+    const box = new THREE.Box3(new THREE.Vector3(x0, y0, z0), new THREE.Vector3(x1, y1, z1));
+    all.union(box.applyMatrix4(matrix.fromArray(frame.world, slot * 16)));
+  }
+  return all;
+}
+
+/** Those whose place decides how much a picture must show: what is seen, less wide grounds. */
+export const shownMembers = (shot: Shot): string[] => {
+  const solid = Object.values(shot.members).filter((m) => !['camera', 'light', 'group', 'plane'].includes(m.kind));
+  return (solid.length > 0 ? solid : Object.values(shot.members)).map((m) => m.id);
+};
+
+/** A program and a frame to draw stills and movies from. */
+export function evaluator(shot: Shot): (time: number) => Frame {
+  const program = new Program(shot);
+  const frame = program.createFrame();
+  return (time) => {
+    program.evaluate(time, frame);
+    return frame;
+  };
+}

@@ -1,0 +1,58 @@
+import type { Frame, Shot } from '@varrup/core';
+import * as THREE from 'three';
+import { shownMembers, worldBounds } from './picture.ts';
+
+/** The shot's cameras, first in the cast first. */
+export const camerasOf = (shot: Shot) =>
+  Object.values(shot.members)
+    .filter((m) => m.kind === 'camera')
+    .sort((a, b) => a.rank - b.rank);
+
+const scratch = new THREE.Vector3();
+
+/** Puts a camera where a camera of the cast is at a frame, and gives it its view angle. */
+export function throughCamera(camera: THREE.PerspectiveCamera, id: string, frame: Frame, aspect: number): boolean {
+  const slot = frame.layout.slotOf.get(id);
+  const view = frame.value(id, 'view');
+  if (slot === undefined || view === undefined) return false;
+  const matrix = new THREE.Matrix4().fromArray(frame.world, slot * 16);
+  // A camera's own size does not matter to what it sees.
+  matrix.decompose(camera.position, camera.quaternion, scratch);
+  camera.fov = THREE.MathUtils.radToDeg(view);
+  camera.aspect = aspect;
+  camera.near = 0.05;
+  camera.far = 500;
+  camera.updateProjectionMatrix();
+  camera.updateMatrixWorld();
+  return true;
+}
+
+/** Puts a camera where it sees the whole cast, a little from the side and above. */
+export function onEverything(camera: THREE.PerspectiveCamera, shot: Shot, frame: Frame, aspect: number): void {
+  const box = worldBounds(shot, frame, shownMembers(shot));
+  if (box.isEmpty()) box.set(new THREE.Vector3(-1, 0, -1), new THREE.Vector3(1, 1.5, 1));
+  const sphere = box.getBoundingSphere(new THREE.Sphere());
+  const radius = Math.max(sphere.radius, 0.3);
+  camera.fov = 30;
+  camera.aspect = aspect;
+  const half = THREE.MathUtils.degToRad(15);
+  const distance = radius / Math.sin(Math.min(half, Math.atan(Math.tan(half) * aspect)));
+  camera.position.set(0.35, 0.28, 1).normalize().multiplyScalar(distance).add(sphere.center);
+  camera.lookAt(sphere.center);
+  camera.near = distance / 100;
+  camera.far = distance * 20;
+  camera.updateProjectionMatrix();
+  camera.updateMatrixWorld();
+}
+
+/** The view a picture of a shot has when nobody says: its first camera's, else one on everything. */
+export function usualView(
+  camera: THREE.PerspectiveCamera,
+  shot: Shot,
+  frame: Frame,
+  aspect: number,
+  id?: string,
+): void {
+  const chosen = id ?? camerasOf(shot)[0]?.id;
+  if (!chosen || !throughCamera(camera, chosen, frame, aspect)) onEverything(camera, shot, frame, aspect);
+}

@@ -1,0 +1,141 @@
+import {
+  countKeys,
+  type Extension,
+  extensions,
+  joinHandles,
+  movedSelection,
+  moveKeys,
+  setExtension,
+  setHandleKind,
+  setKeyValue,
+} from '@varrup/core';
+import { commandOf, keysOf } from '../commands/list.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Hint } from '../ui/Hint.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { useView } from '../view/view-store.ts';
+import type { ShownCurve } from './shown-curves.ts';
+
+/** Beside the curves: which they are, the picked key in numbers, its shape, and what happens beyond the keys. */
+export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
+  const keys = useView((v) => v.keys);
+  const run = useShot((s) => s.run);
+  const set = useView((v) => v.set);
+  const count = countKeys(keys);
+  const [path, frames] = Object.entries(keys)[0] ?? [];
+  const shown = curves.find((c) => c.path === path);
+  const key = shown?.curve.keys.find((k) => k.frame === frames?.[0]);
+
+  return (
+    <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto p-2">
+      <ul className="flex flex-wrap gap-x-3 gap-y-0.5" aria-label="Curves shown">
+        {curves.slice(0, 12).map((c) => (
+          <li key={c.path} className="flex items-center gap-1.5 text-sm">
+            <span className="h-0.5 w-3 rounded" style={{ background: `var(--${c.colour})` }} aria-hidden />
+            {c.label}
+          </li>
+        ))}
+        {curves.length > 12 ? <li className="text-sm text-graphite">and {curves.length - 12} more</li> : null}
+      </ul>
+      {key && shown ? (
+        <div className="grid grid-cols-[3.2rem_1fr] items-center gap-x-2 gap-y-1">
+          <span className="text-graphite">frame</span>
+          <NumberField
+            label="Frame of the picked key"
+            value={key.frame}
+            step={1}
+            digits={Number.isInteger(key.frame) ? 0 : 2}
+            onChange={(frame) => {
+              const by = frame - key.frame;
+              run(moveKeys, { keys, by });
+              set({ keys: movedSelection(keys, by) });
+            }}
+          />
+          <span className="text-graphite">value</span>
+          <NumberField
+            label="Value of the picked key"
+            value={key.value * shown.scale}
+            unit={shown.unit}
+            step={shown.unit === '°' ? 1 : 0.01}
+            digits={3}
+            onChange={(value) => run(setKeyValue, { keys, value: value / shown.scale })}
+          />
+        </div>
+      ) : (
+        <p className="text-sm text-graphite">{count === 0 ? 'Pick a key to shape it.' : `${count} keys picked`}</p>
+      )}
+      <fieldset className="flex flex-wrap gap-1" aria-label="Shape of the picked keys">
+        {(['smooth', 'flat', 'linear', 'free', 'stepped'] as const).map((kind) => (
+          <Hint key={kind} text={commandOf(`shape.${kind}`).label} keys={keysOf(`shape.${kind}`)} side="top">
+            <Button
+              look="pill"
+              className="h-6! px-2! text-sm"
+              disabled={count === 0}
+              aria-pressed={key ? key.out.kind === kind : undefined}
+              onClick={() => run(setHandleKind, { keys, side: 'both', kind })}
+            >
+              {kind}
+            </Button>
+          </Hint>
+        ))}
+        {([false, true] as const).map((joined) => (
+          <Hint
+            key={String(joined)}
+            text={commandOf(joined ? 'shape.join' : 'shape.break').label}
+            keys={keysOf(joined ? 'shape.join' : 'shape.break')}
+            side="top"
+          >
+            <Button
+              look="pill"
+              className="h-6! px-2! text-sm"
+              disabled={count === 0}
+              aria-pressed={key ? key.joined === joined : undefined}
+              onClick={() => run(joinHandles, { keys, joined })}
+            >
+              {joined ? 'join' : 'break'}
+            </Button>
+          </Hint>
+        ))}
+      </fieldset>
+      <div className="grid grid-cols-2 gap-1">
+        {(['before', 'after'] as const).map((side) => (
+          <label key={side} className="text-xs text-graphite">
+            {side === 'before' ? 'before the keys' : 'after the keys'}
+            <select
+              className="mt-0.5 h-6 w-full rounded-md border border-rule bg-paper text-sm text-ink"
+              disabled={curves.length === 0}
+              value={shared(curves, side)}
+              onChange={(event) =>
+                run(setExtension, {
+                  paths: curves.map((c) => c.path),
+                  side,
+                  extension: event.target.value as Extension,
+                })
+              }
+            >
+              <option value="" disabled>
+                mixed
+              </option>
+              {extensions.map((e) => (
+                <option key={e} value={e}>
+                  {e === 'travel' ? 'cycle, travel' : e}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </div>
+      <Hint text={commandOf('curves.frame').label} keys={keysOf('curves.frame')} side="top">
+        <Button look="pill" className="h-6! self-start text-sm" onClick={() => commandOf('curves.frame').run()}>
+          frame all
+        </Button>
+      </Hint>
+    </div>
+  );
+}
+
+const shared = (curves: readonly ShownCurve[], side: 'before' | 'after'): string => {
+  const kinds = new Set(curves.map((c) => c.curve[side]));
+  return kinds.size === 1 ? [...kinds][0] : '';
+};

@@ -1,0 +1,227 @@
+import { secondsAt, setPlayRange, setRange } from '@varrup/core';
+import { ChevronFirst, ChevronLast, Pause, Play, StepBack, StepForward } from 'lucide-react';
+import { type ReactNode, useEffect, useRef } from 'react';
+import { commandOf, keysOf } from '../commands/list.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Hint } from '../ui/Hint.tsx';
+import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { usePlayhead } from '../view/playhead.ts';
+import { useQuestion } from '../view/questions.ts';
+import { useView } from '../view/view-store.ts';
+
+/** Where in time the desk is, and how it plays. */
+export function Transport() {
+  const shot = useShot((s) => s.shot);
+  const run = useShot((s) => s.run);
+  const playing = usePlayhead((p) => p.playing);
+  const dropped = usePlayhead((p) => p.dropped);
+  const tab = useView((v) => v.tab);
+  const setView = useView((v) => v.set);
+  if (!shot) return null;
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-1 border-b border-rule bg-card px-2">
+      <Press id="time.first" icon={<ChevronFirst size={17} />} />
+      <Press id="time.back" icon={<StepBack size={15} />} />
+      <Press
+        id="time.play"
+        icon={playing ? <Pause size={17} /> : <Play size={17} />}
+        label={playing ? 'Stop' : 'Play'}
+      />
+      <Press id="time.on" icon={<StepForward size={15} />} />
+      <Press id="time.last" icon={<ChevronLast size={17} />} />
+      <Now rate={shot.rate} />
+      <Hint text="Change the frame rate">
+        <Button className="tabular text-sm" onClick={() => useQuestion.getState().ask('rate')}>
+          {Number(shot.rate.toFixed(3))} fps
+        </Button>
+      </Hint>
+      <Ends word="play" span={shot.play} onChange={(play) => run(setPlayRange, { play })} />
+      <Ends word="of" span={shot.range} onChange={(range) => run(setRange, { range })} />
+      <HowItPlays />
+      {dropped > 0 ? (
+        <span className="ml-1 rounded-full bg-ochre-wash px-2 py-0.5 text-sm text-ochre-ink" role="status">
+          {dropped} {dropped === 1 ? 'frame' : 'frames'} dropped in a second
+        </span>
+      ) : null}
+      <AutoKey />
+      <span className="grow" />
+      <div role="tablist" aria-label="Views of timing" className="flex gap-1">
+        {(['sheet', 'curves'] as const).map((name) => (
+          <Hint key={name} text={`Show the ${name}`} keys={keysOf(`view.${name}`)}>
+            <button
+              type="button"
+              role="tab"
+              aria-selected={tab === name}
+              onClick={() => setView({ tab: name })}
+              className="h-8 border-b-2 border-transparent px-3 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+            >
+              {name}
+            </button>
+          </Hint>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function Press({ id, icon, label }: { id: string; icon: ReactNode; label?: string }) {
+  const command = commandOf(id);
+  return (
+    <Hint text={label ?? command.label} keys={keysOf(id)}>
+      <Button look="icon" aria-label={label ?? command.label} onClick={command.run}>
+        {icon}
+      </Button>
+    </Hint>
+  );
+}
+
+/** Frame and seconds, written straight to the page while playing. */
+function Now({ rate }: { rate: number }) {
+  const frameRef = useRef<HTMLOutputElement>(null);
+  const secondsRef = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    const show = ({ frame }: { frame: number }) => {
+      if (frameRef.current) frameRef.current.textContent = String(Math.round(frame * 100) / 100);
+      if (secondsRef.current) secondsRef.current.textContent = `${secondsAt(frame, rate).toFixed(2)} s`;
+    };
+    show(usePlayhead.getState());
+    return usePlayhead.subscribe(show);
+  }, [rate]);
+  return (
+    <span className="tabular mx-2 flex items-baseline gap-1.5">
+      <output
+        ref={frameRef}
+        className="inline-block min-w-9 text-right text-[17px] font-medium"
+        aria-label="Frame"
+        data-testid="frame"
+      />
+      <span ref={secondsRef} className="inline-block min-w-13 text-sm text-graphite" />
+    </span>
+  );
+}
+
+function Ends({
+  word,
+  span,
+  onChange,
+}: {
+  word: string;
+  span: { first: number; last: number };
+  onChange: (span: { first: number; last: number }) => void;
+}) {
+  const what = word === 'play' ? 'that plays' : 'of the shot';
+  return (
+    <span className="flex items-center gap-1 text-sm text-graphite">
+      {word}
+      <span className="w-11">
+        <NumberField
+          label={`First frame ${what}`}
+          value={span.first}
+          step={1}
+          digits={0}
+          onChange={(v) => onChange({ first: Math.min(Math.round(v), span.last), last: span.last })}
+        />
+      </span>
+      –
+      <span className="w-11">
+        <NumberField
+          label={`Last frame ${what}`}
+          value={span.last}
+          step={1}
+          digits={0}
+          onChange={(v) => onChange({ first: span.first, last: Math.max(Math.round(v), span.first) })}
+        />
+      </span>
+    </span>
+  );
+}
+
+const speeds = [
+  [0.25, '¼×'],
+  [0.5, '½×'],
+  [1, '1×'],
+  [2, '2×'],
+] as const;
+
+function HowItPlays() {
+  const { speed, ending, pace, set } = usePlayhead();
+  const speedWord = speeds.find(([s]) => s === speed)?.[1] ?? `${speed}×`;
+  return (
+    <Menu
+      trigger={
+        <Button
+          className="text-sm"
+          aria-label={`How it plays: ${ending}, ${speedWord}`}
+          title="How it plays: loop, speed, pace"
+        >
+          {ending} {speedWord}
+          {pace === 'every' ? ' every' : ''}
+        </Button>
+      }
+    >
+      <MenuWord>at the end</MenuWord>
+      {(['loop', 'once', 'swing'] as const).map((e) => (
+        <MenuItem key={e} checked={ending === e} onPick={() => set({ ending: e })}>
+          {e}
+        </MenuItem>
+      ))}
+      <MenuLine />
+      <MenuWord>speed</MenuWord>
+      {speeds.map(([s, word]) => (
+        <MenuItem key={s} checked={speed === s} onPick={() => set({ speed: s })}>
+          {word}
+        </MenuItem>
+      ))}
+      <MenuLine />
+      <MenuWord>pace</MenuWord>
+      <MenuItem checked={pace === 'real'} onPick={() => set({ pace: 'real' })}>
+        real time, dropping frames where it must
+      </MenuItem>
+      <MenuItem checked={pace === 'every'} onPick={() => set({ pace: 'every' })}>
+        every frame, however long it takes
+      </MenuItem>
+    </Menu>
+  );
+}
+
+/** Armed it is a filled vermilion pill, and the stage has a vermilion edge. */
+function AutoKey() {
+  const autoKey = useView((v) => v.autoKey);
+  const set = useView((v) => v.set);
+  const armed = autoKey !== 'off';
+  const word = { off: 'auto key off', every: 'auto key: every change', animated: 'auto key: where keyed' }[autoKey];
+  return (
+    <Menu
+      trigger={
+        <Button
+          look="pill"
+          aria-label={word}
+          title={`Auto key: keys what a hand changes (${keysOf('autokey.toggle')})`}
+          className={`ml-1 flex items-center gap-1.5 text-sm ${armed ? 'border-vermilion! bg-vermilion! font-semibold text-on-solid' : ''}`}
+        >
+          <span
+            className={`size-2.5 rounded-full border-2 ${armed ? 'border-on-solid bg-on-solid' : 'border-vermilion'}`}
+            aria-hidden
+          />
+          {word}
+        </Button>
+      }
+    >
+      <MenuItem checked={autoKey === 'off'} onPick={() => set({ autoKey: 'off' })}>
+        off: changes stay loose until they are keyed
+      </MenuItem>
+      <MenuItem checked={autoKey === 'every'} keys={keysOf('autokey.toggle')} onPick={() => set({ autoKey: 'every' })}>
+        every change is keyed
+      </MenuItem>
+      <MenuItem
+        checked={autoKey === 'animated'}
+        keys={keysOf('autokey.animated')}
+        onPick={() => set({ autoKey: 'animated' })}
+      >
+        only channels that have keys already
+      </MenuItem>
+    </Menu>
+  );
+}

@@ -1,0 +1,186 @@
+import { type KeySelection, keyIndexAt, type Shot } from '@varrup/core';
+import { colour } from '../ui/theme.ts';
+import { drawGround, drawNow, drawRuler, prepare, RULER } from './draw-time.ts';
+import { profileOf, type RowKey, rowKeys, type SheetRow } from './sheet-rows.ts';
+import { type Span, timeScale } from './time-axis.ts';
+
+export const ROW = 24;
+const PEG = { width: 6, height: 15 };
+
+/** Everything the sheet draws from. */
+export interface SheetPicture {
+  readonly shot: Shot;
+  readonly rows: readonly SheetRow[];
+  readonly keys: KeySelection;
+  readonly selection: readonly string[];
+  readonly span: Span;
+  readonly scroll: number;
+  readonly frame: number;
+  /** A box being drawn to pick keys, in pixels. */
+  readonly box: readonly [number, number, number, number] | null;
+}
+
+/** Draws the visible rows: ribbons between pegs, thick where the thing moves fast, a line where it holds. */
+export function drawSheet(canvas: HTMLCanvasElement, picture: SheetPicture): void {
+  const { context, width, height } = prepare(canvas);
+  const { shot, rows, span, scroll } = picture;
+  drawGround(context, shot, span, width, height);
+  const first = Math.max(0, Math.floor(scroll / ROW));
+  const last = Math.min(rows.length - 1, Math.ceil((scroll + height - RULER) / ROW));
+  for (let i = first; i <= last; i++) drawRow(context, picture, rows[i], RULER + i * ROW - scroll, width);
+  drawRuler(context, shot, span, width);
+  drawNow(context, picture.frame, span, width, height);
+  if (picture.box) {
+    const [x0, y0, x1, y1] = picture.box;
+    context.strokeStyle = colour('blue');
+    context.fillStyle = colour('blue-wash');
+    context.globalAlpha = 0.5;
+    context.fillRect(x0, y0, x1 - x0, y1 - y0);
+    context.globalAlpha = 1;
+    context.strokeRect(x0 + 0.5, y0 + 0.5, x1 - x0, y1 - y0);
+  }
+}
+
+function drawRow(
+  context: CanvasRenderingContext2D,
+  picture: SheetPicture,
+  row: SheetRow,
+  top: number,
+  width: number,
+): void {
+  const { shot, span, selection } = picture;
+  const picked = selection.includes(row.member);
+  const middle = top + ROW / 2;
+  if (picked) {
+    context.fillStyle = colour('blue-wash');
+    context.globalAlpha = row.path ? 0.4 : 0.8;
+    context.fillRect(0, top, width, ROW);
+    context.globalAlpha = 1;
+  }
+  context.strokeStyle = colour('rule');
+  context.globalAlpha = 0.6;
+  context.beginPath();
+  context.moveTo(0, Math.round(top + ROW) - 0.5);
+  context.lineTo(width, Math.round(top + ROW) - 0.5);
+  context.stroke();
+  context.globalAlpha = 1;
+  const keys = rowKeys(shot, row);
+  if (keys.length === 0) return;
+  drawRibbon(context, picture, row, keys, middle, width, picked);
+  const x = timeScale(span, width);
+  for (const key of keys) {
+    const at = x(key.frame);
+    if (at > -PEG.width && at < width + PEG.width) drawPeg(context, picture, key, at, middle, picked);
+  }
+}
+
+function drawRibbon(
+  context: CanvasRenderingContext2D,
+  { shot, span }: SheetPicture,
+  row: SheetRow,
+  keys: readonly RowKey[],
+  middle: number,
+  width: number,
+  picked: boolean,
+): void {
+  const x = timeScale(span, width);
+  const profiles = row.paths.flatMap((p) => profileOf(shot, p) ?? []).filter((p) => p.most > 1e-9);
+  const from = keys[0].frame;
+  const to = keys[keys.length - 1].frame;
+  context.fillStyle = colour(picked ? 'blue' : 'umber');
+  context.globalAlpha = picked ? 0.34 : 0.3;
+  context.fillRect(x(from), middle - 0.75, x(to) - x(from), 1.5);
+  if (profiles.length > 0) {
+    const first = Math.max(Math.floor(from), Math.floor(span.first), shot.range.first);
+    const last = Math.min(Math.ceil(to), Math.ceil(span.last), shot.range.last);
+    // Where many frames share a pixel the ribbon is drawn from every so many of them.
+    const stride = Math.max(1, Math.floor((span.last - span.first) / width));
+    const half = (f: number) => {
+      let share = 0;
+      for (const p of profiles) share = Math.max(share, (p.speeds[f - p.first] ?? 0) / p.most);
+      return 0.75 + Math.sqrt(share) * 6.5;
+    };
+    context.beginPath();
+    context.moveTo(x(first), middle);
+    for (let f = first; f < last; f += stride) context.lineTo(x(f + stride / 2), middle - half(f));
+    context.lineTo(x(last), middle);
+    for (let f = last - 1; f >= first; f -= stride) context.lineTo(x(f + stride / 2), middle + half(f));
+    context.closePath();
+    context.fill();
+  }
+  context.globalAlpha = 1;
+}
+
+function drawPeg(
+  context: CanvasRenderingContext2D,
+  { keys, frame }: SheetPicture,
+  key: RowKey,
+  x: number,
+  middle: number,
+  ofPicked: boolean,
+): void {
+  const isPicked = key.paths.some((p) => keys[p]?.some((f) => Math.abs(f - key.frame) < 1e-6));
+  const here = Math.abs(frame - key.frame) < 1e-6;
+  const fill = isPicked ? 'blue' : here ? 'moss' : ofPicked ? 'ink' : 'graphite';
+  context.beginPath();
+  const grow = isPicked ? 1 : 0;
+  context.roundRect(
+    x - PEG.width / 2 - grow / 2,
+    middle - PEG.height / 2 - grow,
+    PEG.width + grow,
+    PEG.height + grow * 2,
+    (PEG.width + grow) / 2,
+  );
+  context.fillStyle = colour(key.breakdown ? 'card' : fill);
+  context.fill();
+  context.strokeStyle = colour(key.breakdown ? fill : 'card');
+  context.lineWidth = key.breakdown ? 1.6 : 1;
+  context.stroke();
+  context.lineWidth = 1;
+}
+
+/** The key of a row nearest to a place across, if one is within reach. */
+export function keyNear(shot: Shot, row: SheetRow, span: Span, width: number, x: number): RowKey | null {
+  const scale = timeScale(span, width);
+  let best: RowKey | null = null;
+  let reach = 7;
+  for (const key of rowKeys(shot, row)) {
+    const gap = Math.abs(scale(key.frame) - x);
+    if (gap < reach) [best, reach] = [key, gap];
+  }
+  return best;
+}
+
+/** Adds a row's key to a selection, or takes it out where all of it is in. */
+export function toggledKey(keys: KeySelection, key: RowKey): KeySelection {
+  const all = key.paths.every((p) => keys[p]?.includes(key.frame));
+  const next = { ...keys };
+  for (const path of key.paths) {
+    const others = (next[path] ?? []).filter((f) => f !== key.frame);
+    next[path] = all ? others : [...others, key.frame];
+    if (next[path].length === 0) delete next[path];
+  }
+  return next;
+}
+
+export const selectionOf = (keys: readonly RowKey[]): KeySelection => {
+  const next: Record<string, number[]> = {};
+  for (const key of keys) {
+    for (const path of key.paths) {
+      const frames = next[path] ?? [];
+      if (!frames.includes(key.frame)) frames.push(key.frame);
+      next[path] = frames;
+    }
+  }
+  return next;
+};
+
+/** A selection without the keys that are no longer there. */
+export function livingKeys(shot: Shot, keys: KeySelection): KeySelection {
+  const entries = Object.entries(keys).flatMap(([path, frames]) => {
+    const curve = shot.curves[path];
+    const there = curve ? frames.filter((f) => keyIndexAt(curve.keys, f) >= 0) : [];
+    return there.length > 0 ? [[path, there] as const] : [];
+  });
+  return Object.fromEntries(entries);
+}

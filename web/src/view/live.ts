@@ -1,0 +1,69 @@
+import { type Frame, Program, type Shot } from '@varrup/core';
+import { useShot } from '../shot/shot-store.ts';
+import { usePlayhead } from './playhead.ts';
+
+/**
+ * The one program and frame that everything on the desk draws from. A change of the shot or of the time asks for a new
+ * evaluation at the next screen refresh; however many changes there are, there is one.
+ */
+export type Listener = (frame: Frame, shot: Shot) => void;
+
+class Live {
+  #program: Program | null = null;
+  #frame: Frame | null = null;
+  #shot: Shot | null = null;
+  #request = 0;
+  readonly #listeners = new Set<Listener>();
+
+  constructor() {
+    useShot.subscribe((state, old) => {
+      if (state.shot !== old.shot) this.ask();
+    });
+    usePlayhead.subscribe((state, old) => {
+      if (state.frame !== old.frame) this.ask();
+    });
+  }
+
+  /** The numbers of now. Null before a shot is open. */
+  get now(): Frame | null {
+    this.#evaluate();
+    return this.#frame;
+  }
+
+  /** Calls back after every evaluation. Returns what ends that. */
+  listen(listener: Listener): () => void {
+    this.#listeners.add(listener);
+    this.ask();
+    return () => this.#listeners.delete(listener);
+  }
+
+  /** Evaluates and tells everybody at the next refresh. */
+  ask(): void {
+    if (this.#request !== 0) return;
+    this.#request = requestAnimationFrame(() => {
+      this.#request = 0;
+      this.#evaluate();
+      if (!this.#frame || !this.#shot) return;
+      for (const listener of this.#listeners) listener(this.#frame, this.#shot);
+    });
+  }
+
+  #evaluate(): void {
+    const { shot } = useShot.getState();
+    const { frame: time } = usePlayhead.getState();
+    if (!shot) {
+      this.#program = null;
+      this.#frame = null;
+      this.#shot = null;
+      return;
+    }
+    if (shot === this.#shot && this.#frame?.at === time) return;
+    this.#program ??= new Program(shot);
+    this.#program.update(shot);
+    if (this.#frame?.layout !== this.#program.layout) this.#frame = this.#program.createFrame();
+    this.#program.evaluate(time, this.#frame);
+    this.#shot = shot;
+  }
+}
+
+export const live = new Live();

@@ -1,0 +1,9 @@
+import { create } from 'zustand';
+
+/** Which card is open over the desk. */
+export type Question = 'palette' | 'shortcuts' | 'movie' | 'rename-member' | 'parent' | 'rate' | 'add-channel' | null;
+
+export const useQuestion = create<{ open: Question; ask(question: Question): void }>((set) => ({
+  open: null,
+  ask: (open) => set({ open }),
+}));
