@@ -1,0 +1,57 @@
+import type { Shot } from '@varrup/core';
+import type { View } from '../pictures/studio.ts';
+
+/** What is to be made of a shot. */
+export type Job = { readonly shot: Shot; readonly view: View } & (
+  | { readonly make: 'movie'; readonly format: 'mp4' | 'webm'; readonly first: number; readonly last: number }
+  | { readonly make: 'picture'; readonly frame: number }
+  | { readonly make: 'contact'; readonly frames: readonly number[] }
+);
+
+/** A file that was made. */
+export interface Made {
+  readonly bytes: ArrayBuffer;
+  readonly mime: string;
+  readonly extension: string;
+}
+
+/** Ended by the person who asked for it. */
+export class Cancelled extends Error {}
+
+/** Says how much is done, from 0 to 1; answers whether to go on. */
+export type Progress = (share: number) => boolean | Promise<boolean>;
+
+/** A file name after the shot: letters, digits and dashes, so that every system takes it. */
+export function fileName(shot: Shot, extension: string, what = ''): string {
+  const stem = shot.name
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-|-$/g, '')
+    .toLowerCase();
+  return `${stem || 'shot'}${what ? `-${what}` : ''}.${extension}`;
+}
+
+/** Frames for a contact sheet: evenly over a span, both ends included, whole and each once. */
+export function spread(first: number, last: number, count: number): number[] {
+  if (count < 2 || last <= first) return [first];
+  const frames = Array.from({ length: count }, (_, i) => Math.round(first + ((last - first) * i) / (count - 1)));
+  return [...new Set(frames)];
+}
+
+/** Reads `1, 13-17, 24` as frames in order, or says what it cannot read. */
+export function readFrames(text: string, within: { first: number; last: number }): number[] | string {
+  const frames = new Set<number>();
+  for (const part of text.split(/[,;\s]+/).filter(Boolean)) {
+    const span = /^(-?\d+)(?:[-–](-?\d+))?$/.exec(part);
+    if (!span) return `“${part}” is not a frame or a run of frames like 13-17.`;
+    const [from, to] = [Number(span[1]), Number(span[2] ?? span[1])];
+    if (from > to) return `“${part}” ends before it begins.`;
+    if (from < within.first || to > within.last)
+      return `The shot has frames ${within.first} to ${within.last}; “${part}” reaches outside.`;
+    for (let f = from; f <= to && frames.size <= 200; f++) frames.add(f);
+  }
+  if (frames.size === 0) return 'Name the frames: 1, 13-17, 24.';
+  if (frames.size > 120) return 'A contact sheet holds up to 120 frames.';
+  return [...frames].sort((a, b) => a - b);
+}

@@ -1,0 +1,84 @@
+import {
+  BufferTarget,
+  CanvasSource,
+  canEncodeVideo,
+  Mp4OutputFormat,
+  Output,
+  type VideoCodec,
+  WebMOutputFormat,
+} from 'mediabunny';
+import { Studio } from '../pictures/studio.ts';
+import { contactSheet } from './contact-sheet.ts';
+import { Cancelled, type Job, type Made, type Progress } from './job.ts';
+
+/** Makes a movie, a picture or a contact sheet. Runs in a worker, or on the page where a worker cannot draw. */
+export async function make(job: Job, progress: Progress): Promise<Made> {
+  const studio = new Studio();
+  try {
+    if (job.make === 'movie') return await movie(studio, job, progress);
+    if (job.make === 'contact') return await contactSheet(studio, job, progress);
+    studio.take(job.shot, job.frame, job.view);
+    return picture(await studio.canvas.convertToBlob({ type: 'image/png' }));
+  } finally {
+    studio.close();
+  }
+}
+
+const picture = async (blob: Blob): Promise<Made> => ({
+  bytes: await blob.arrayBuffer(),
+  mime: 'image/png',
+  extension: 'png',
+});
+
+const formats = {
+  mp4: {
+    codecs: ['avc'] as VideoCodec[],
+    mime: 'video/mp4',
+    format: () => new Mp4OutputFormat({ fastStart: 'in-memory' }),
+  },
+  webm: { codecs: ['vp9', 'vp8'] as VideoCodec[], mime: 'video/webm', format: () => new WebMOutputFormat() },
+};
+
+/** Bits a pixel that keep flat colour and pencil lines clean. */
+const BITS_PER_PIXEL = 0.16;
+
+async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progress: Progress): Promise<Made> {
+  const { shot, view, first, last } = job;
+  const chosen = formats[job.format];
+  const { width, height } = view;
+  const codec = await firstEncodable(chosen.codecs, width, height);
+  if (!codec)
+    throw new Error(
+      `This browser cannot encode ${job.format === 'mp4' ? 'H.264' : 'VP9 or VP8'} at ${width} × ${height}. Try the other format, or a smaller size.`,
+    );
+
+  const output = new Output({ format: chosen.format(), target: new BufferTarget() });
+  const source = new CanvasSource(studio.canvas, {
+    codec,
+    bitrate: Math.round(width * height * shot.rate * BITS_PER_PIXEL),
+    keyFrameInterval: 1,
+  });
+  output.addVideoTrack(source, { frameRate: shot.rate });
+  await output.start();
+  try {
+    for (let frame = first; frame <= last; frame++) {
+      studio.take(shot, frame, view);
+      await source.add((frame - first) / shot.rate, 1 / shot.rate);
+      if (!(await progress((frame - first + 1) / (last - first + 1)))) throw new Cancelled('Cancelled.');
+    }
+    await output.finalize();
+  } catch (error) {
+    await output.cancel();
+    throw error;
+  }
+  return { bytes: output.target.buffer!, mime: chosen.mime, extension: job.format };
+}
+
+async function firstEncodable(
+  codecs: readonly VideoCodec[],
+  width: number,
+  height: number,
+): Promise<VideoCodec | null> {
+  for (const codec of codecs) if (await canEncodeVideo(codec, { width, height })) return codec;
+  return null;
+}
