@@ -35,7 +35,7 @@ export const landings = [
 
 const set: NewMember[] = [
   { kind: 'group', id: 'set', name: 'Harbour set', locked: true },
-  { kind: 'plane', id: 'floor', name: 'Landing', parent: 'set', shape: { width: 16, depth: 7 }, colour: '#ddd2bd' },
+  { kind: 'plane', id: 'floor', name: 'Landing', parent: 'set', shape: { width: 16, depth: 7 }, colour: '#e4dccb' },
   {
     kind: 'box',
     id: 'quay',
@@ -121,13 +121,13 @@ const set: NewMember[] = [
     id: 'lamp',
     name: 'Lamp',
     parent: 'lamp-post',
-    values: { 'move.y': 2.22, 'move.z': 0.08, brightness: 5 },
+    values: { 'move.y': 2.02, 'move.z': 0.4, brightness: 3 },
   },
   {
     kind: 'camera',
     id: 'camera',
     name: 'Side camera',
-    values: { 'move.x': 0.2, 'move.y': 1.75, 'move.z': 6.4, 'turn.x': -0.148, view: 0.46 },
+    values: { 'move.x': 0.12, 'move.y': 1.72, 'move.z': 6.8, 'turn.x': -0.125, view: 0.5 },
   },
   {
     kind: 'ball',

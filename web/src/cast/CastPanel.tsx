@@ -96,7 +96,8 @@ export function CastPanel() {
     setFolded(next);
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (renaming) return;
+    if (renaming || event.altKey || event.ctrlKey || (event.shiftKey && !['ArrowUp', 'ArrowDown'].includes(event.key)))
+      return;
     const lead = selection.at(-1);
     const at = rows.findIndex((r) => r.member.id === lead);
     const go = (to: number) =>

@@ -8,7 +8,7 @@ import { commands } from './list.ts';
 export function useShortcuts(): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || useQuestion.getState().open !== null || takesKeys(event.target, event.key)) return;
+      if (event.defaultPrevented || useQuestion.getState().open !== null || takesKeys(event)) return;
       const keys = pressed(event);
       const own = useHabits.getState().shortcuts;
       const command = commands.find((c) => (own[c.id] ?? c.keys) === keys);
@@ -22,11 +22,12 @@ export function useShortcuts(): void {
 }
 
 /** Whether what has the focus wants the key: text wants all of them, lists and buttons the ones that work them. */
-function takesKeys(target: EventTarget | null, key: string): boolean {
+function takesKeys({ target, key, shiftKey, altKey, ctrlKey }: KeyboardEvent): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.isContentEditable || target.matches('input:not([type=checkbox]), textarea, select')) return true;
   if (target.closest('[role=menu], [role=dialog], [role=listbox]')) return true;
-  if (target.closest('[role=tree]'))
+  if (altKey || ctrlKey) return false;
+  if (target.closest('[role=tree]') && !shiftKey)
     return ['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'Enter', 'Home', 'End'].includes(key);
   if (target.closest('[role=tablist], [role=separator]')) return key.startsWith('Arrow');
   return target.matches('button, a, [role=button]') && (key === 'Enter' || key === ' ');

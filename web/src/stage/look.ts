@@ -91,6 +91,12 @@ const skyShader = {
     }`,
 };
 
+/**
+ * The floor gives way to whatever lies on it, however coarse the depth buffer is: some have 16 bits, and two
+ * millimetres are nothing to them.
+ */
+const underneath = { polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 };
+
 export class Look {
   readonly group = new THREE.Group();
   readonly sun = new THREE.DirectionalLight();
@@ -103,6 +109,7 @@ export class Look {
   constructor() {
     this.#floor = new THREE.ShaderMaterial({
       ...floorShader,
+      ...underneath,
       transparent: true,
       depthWrite: false,
       uniforms: {
@@ -117,7 +124,7 @@ export class Look {
       depthWrite: false,
       uniforms: { zenith: { value: new THREE.Color() }, horizon: { value: new THREE.Color() } },
     });
-    this.#shadow = new THREE.ShadowMaterial({ color: '#5b4a33', opacity: 0.26, depthWrite: false });
+    this.#shadow = new THREE.ShadowMaterial({ color: '#5b4a33', opacity: 0.26, depthWrite: false, ...underneath });
     this.#skyBox = new THREE.Mesh(new THREE.SphereGeometry(1, 32, 16), this.#sky);
     this.#skyBox.frustumCulled = false;
     this.#skyBox.renderOrder = -3;

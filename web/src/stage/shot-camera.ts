@@ -20,7 +20,7 @@ export function throughCamera(camera: THREE.PerspectiveCamera, id: string, frame
   matrix.decompose(camera.position, camera.quaternion, scratch);
   camera.fov = THREE.MathUtils.radToDeg(view);
   camera.aspect = aspect;
-  camera.near = 0.05;
+  camera.near = 0.1;
   camera.far = 500;
   camera.updateProjectionMatrix();
   camera.updateMatrixWorld();

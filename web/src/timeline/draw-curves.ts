@@ -1,9 +1,12 @@
-import { handleReach, type Key, type KeySelection, type Shot } from '@varrup/core';
+import { countKeys, handleReach, type Key, type KeySelection, type Shot } from '@varrup/core';
 import { scaleLinear } from 'd3';
 import { colour } from '../ui/theme.ts';
 import { drawGround, drawNow, drawRuler, prepare, RULER } from './draw-time.ts';
 import type { ShownCurve } from './shown-curves.ts';
 import { type Span, timeScale } from './time-axis.ts';
+
+/** The handles of more keys than this would only hide the curve. */
+const MOST_HANDLES = 24;
 
 export interface ValueSpan {
   readonly low: number;
@@ -109,11 +112,12 @@ function drawKeys(
   const x = timeScale(picture.span, width);
   const y = valueScale(picture.values, height);
   const picked = new Set(picture.keys[shown.path] ?? []);
+  const withHandles = countKeys(picture.keys) <= MOST_HANDLES;
   shown.curve.keys.forEach((key, index) => {
     const [px, py] = [x(key.frame), y(key.value * shown.scale)];
     if (px < -80 || px > width + 80) return;
     const isPicked = picked.has(key.frame);
-    if (isPicked) drawHandles(context, picture, shown, index, [px, py], width, height);
+    if (isPicked && withHandles) drawHandles(context, picture, shown, index, [px, py], width, height);
     context.beginPath();
     context.roundRect(px - 3, py - 7, 6, 14, 3);
     context.fillStyle = key.role === 'breakdown' ? colour('card') : colour(isPicked ? 'blue' : shown.colour);

@@ -1,0 +1,114 @@
+import { expect, type Page } from '@playwright/test';
+
+/** The desk as a person uses it, and the document as the server has it. */
+
+export interface KeyOut {
+  readonly frame: number;
+  readonly value: number;
+  readonly in: { readonly kind: string };
+  readonly out: { readonly kind: string; readonly rise?: number };
+  readonly joined: boolean;
+}
+export interface ShotOut {
+  readonly revision: number;
+  readonly document: {
+    readonly id: string;
+    readonly name: string;
+    readonly rate: number;
+    readonly play: { first: number; last: number };
+    readonly members: Record<
+      string,
+      { id: string; name: string; kind: string; parent: string | null; values: Record<string, number>; locked: boolean }
+    >;
+    readonly curves: Record<string, { keys: KeyOut[]; before: string; after: string }>;
+    readonly loose: Record<string, number>;
+  };
+}
+
+/** A new shot of its own for a test, made over the API and opened in the browser. */
+export async function newShot(page: Page, name: string): Promise<string> {
+  const production = await page.request.post('/api/productions', { data: { name: `For ${name}` } });
+  const { id } = await production.json();
+  const made = await page.request.post(`/api/productions/${id}/shots`, { data: { name } });
+  const shot = (await made.json()).id as string;
+  await openShot(page, shot);
+  return shot;
+}
+
+export async function openShot(page: Page, id: string): Promise<void> {
+  await page.goto(`/shots/${id}`);
+  await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
+}
+
+/** Waits until everything is committed, and gives what the server holds. */
+export async function saved(page: Page, id: string): Promise<ShotOut['document']> {
+  await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+  return (await document(page, id)).document;
+}
+
+export async function document(page: Page, id: string): Promise<ShotOut> {
+  const answer = await page.request.get(`/api/shots/${id}`);
+  return answer.json();
+}
+
+export async function bringIn(page: Page, kind: string): Promise<void> {
+  await page.getByRole('button', { name: 'bring in…' }).click();
+  await page.getByRole('menuitem', { name: kind, exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Channels' }).getByRole('heading', { level: 2 })).toHaveText(
+    new RegExp(kind, 'i'),
+  );
+}
+
+/** A field of the channels panel. */
+export const channel = (page: Page, name: string) =>
+  page.getByRole('region', { name: 'Channels' }).locator(`input[aria-label="${name}"], input[aria-label^="${name},"]`);
+
+export async function setChannel(page: Page, name: string, value: number): Promise<void> {
+  const field = channel(page, name);
+  await field.click();
+  await field.fill(String(value));
+  await field.press('Enter');
+  await field.blur();
+}
+
+/** Goes to a frame with a press on the ruler. */
+export async function goTo(page: Page, frame: number): Promise<void> {
+  const box = (await timing(page).boundingBox())!;
+  await page.mouse.click(box.x + (await frameX(page, frame)), box.y + 8);
+  await expect(page.getByTestId('frame')).toHaveText(String(frame));
+}
+
+export const timing = (page: Page) => page.locator('[data-testid=sheet], [data-testid=curves]');
+
+/**
+ * Where a frame is along the sheet or the curves, in pixels from its left. A fresh shot shows frames 1 to 96 with a
+ * margin of three in a hundred on both sides, and stays so until it is zoomed.
+ */
+export async function frameX(page: Page, frame: number): Promise<number> {
+  const { width } = (await timing(page).boundingBox())!;
+  const [first, last] = [1 - 95 * 0.03, 96 + 95 * 0.03];
+  return ((frame - first) / (last - first)) * width;
+}
+
+/** A place on the sheet: the middle of a row, counted from 0, at a frame. */
+export async function sheetPlace(page: Page, row: number, frame: number): Promise<{ x: number; y: number }> {
+  const box = (await timing(page).boundingBox())!;
+  return { x: box.x + (await frameX(page, frame)), y: box.y + 26 + row * 24 + 12 };
+}
+
+export async function dragMouse(
+  page: Page,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 4 });
+  await page.mouse.move(to.x, to.y, { steps: 4 });
+  await page.mouse.up();
+}
+
+/** The one member of a kind. */
+export const member = (shot: ShotOut['document'], kind: string) =>
+  Object.values(shot.members).find((m) => m.kind === kind)!;

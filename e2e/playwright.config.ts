@@ -1,0 +1,31 @@
+import { defineConfig } from '@playwright/test';
+
+/** The application that `tools/test.mjs` started, in Debian's Chromium, drawn in software. */
+export default defineConfig({
+  testDir: './tests',
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  // Two cores, and drawing in software takes one: tests take turns.
+  workers: 1,
+  fullyParallel: false,
+  retries: 0,
+  outputDir: '../test-results',
+  use: {
+    baseURL: process.env.VARRUP_ADDRESS,
+    viewport: { width: 1280, height: 800 },
+    actionTimeout: 20_000,
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: process.env.VARRUP_CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--disable-background-networking',
+        '--no-first-run',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,78 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { bringIn, newShot, saved } from '../desk.ts';
+
+const findings = async (page: Page) => {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`);
+};
+
+test('axe finds nothing at home', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Night Ferry', exact: true })).toBeVisible();
+  expect(await findings(page)).toEqual([]);
+});
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`axe finds nothing on the desk, ${theme}`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme: theme });
+    const id = await newShot(page, 'Access');
+    await bringIn(page, 'ball');
+    await page.keyboard.press('k');
+    await page.keyboard.press('a');
+    await saved(page, id);
+    expect(await findings(page)).toEqual([]);
+    await page.keyboard.press('Shift+C');
+    expect(await findings(page)).toEqual([]);
+  });
+}
+
+test('axe finds nothing in the cards', async ({ page }) => {
+  await newShot(page, 'Cards');
+  for (const [keys, name] of [
+    ['?', 'Shortcuts'],
+    ['Control+m', 'Movie, picture, contact sheet'],
+  ]) {
+    await page.keyboard.press(keys);
+    await expect(page.getByRole('dialog', { name })).toBeVisible();
+    expect(await findings(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+  }
+});
+
+test('the palette finds a command by a plain word and runs it', async ({ page }) => {
+  const id = await newShot(page, 'Palette');
+  await page.keyboard.press('/');
+  await page.getByPlaceholder('what do you want to do?').fill('bring in steps');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('treeitem', { name: 'Steps' })).toBeVisible();
+  expect(Object.values((await saved(page, id)).members).map((m) => m.kind)).toEqual(['steps']);
+});
+
+test('a shortcut can be changed, and the old one goes', async ({ page }) => {
+  const id = await newShot(page, 'Own keys');
+  await bringIn(page, 'ball');
+  await page.keyboard.press('?');
+  await page.getByRole('button', { name: 'Change the shortcut of: Key every channel' }).click();
+  await page.keyboard.press('j');
+  await expect(page.getByRole('button', { name: 'Change the shortcut of: Key every channel' })).toHaveText('J');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('k');
+  expect(Object.keys((await saved(page, id)).curves)).toHaveLength(0);
+  await page.keyboard.press('j');
+  expect(Object.keys((await saved(page, id)).curves)).toHaveLength(9);
+});
+
+test('panels keep the size they are given', async ({ page }) => {
+  await newShot(page, 'Panels');
+  const cast = page.getByRole('region', { name: 'Cast' });
+  const before = (await cast.boundingBox())!.width;
+  await page.getByRole('separator').first().focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await expect(async () => expect((await cast.boundingBox())!.width).toBeGreaterThan(before + 20)).toPass();
+  const wide = (await cast.boundingBox())!.width;
+  await page.reload();
+  await expect(cast).toBeVisible();
+  expect(Math.abs((await cast.boundingBox())!.width - wide)).toBeLessThan(3);
+});

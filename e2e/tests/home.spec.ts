@@ -1,0 +1,62 @@
+import { expect, test } from '@playwright/test';
+
+test('the harbour is there from the start, with a picture made from the shot', async ({ page }) => {
+  await page.goto('/');
+  const ferry = page.getByRole('region', { name: 'Night Ferry', exact: true });
+  await expect(ferry.getByRole('heading', { name: '01 Float on the steps' })).toBeVisible();
+  const picture = ferry.locator('img').first();
+  await expect(picture).toBeVisible();
+  // Not a blank: a picture of the steps has many colours.
+  const colours = await picture.evaluate(async (image: HTMLImageElement) => {
+    await image.decode();
+    const canvas = Object.assign(document.createElement('canvas'), { width: 60, height: 34 });
+    const context = canvas.getContext('2d')!;
+    context.drawImage(image, 0, 0, 60, 34);
+    const { data } = context.getImageData(0, 0, 60, 34);
+    return new Set(
+      Array.from({ length: data.length / 4 }, (_, i) => `${data[i * 4]} ${data[i * 4 + 1]} ${data[i * 4 + 2]}`),
+    ).size;
+  });
+  expect(colours).toBeGreaterThan(100);
+});
+
+test('productions and shots are made, renamed, duplicated, binned and brought back', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'new production' }).click();
+  await page.getByLabel('What is it called?').fill('Rope works');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  const rope = page.getByRole('region', { name: 'Rope works', exact: true });
+  await expect(rope).toBeVisible();
+  await rope.getByRole('button', { name: 'new shot' }).click();
+  await page.getByLabel('What is it called?').fill('Coil');
+  await page.getByLabel('What is it called?').press('Enter');
+  await expect(page.getByRole('region', { name: 'Cast' })).toContainText('Nobody here yet');
+  await page.getByRole('link', { name: 'Varrup: all productions' }).click();
+
+  await rope.getByRole('button', { name: 'More about Coil' }).click();
+  await page.getByRole('menuitem', { name: 'rename…' }).click();
+  await page.getByLabel('Name').fill('Coil, wet');
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await expect(rope.getByRole('heading', { name: 'Coil, wet', exact: true })).toBeVisible();
+  await rope.getByRole('button', { name: 'More about Coil, wet' }).click();
+  await page.getByRole('menuitem', { name: 'duplicate' }).click();
+  await expect(rope.getByRole('heading', { name: 'Coil, wet copy' })).toBeVisible();
+
+  await rope.getByRole('button', { name: 'More about Coil, wet copy' }).click();
+  await page.getByRole('menuitem', { name: 'to the bin' }).click();
+  await expect(rope.getByRole('heading', { name: 'Coil, wet copy' })).toBeHidden();
+  await page.getByText(/^bin: /).click();
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'Coil, wet copy' })
+    .getByRole('button', { name: 'bring back' })
+    .click();
+  await expect(rope.getByRole('heading', { name: 'Coil, wet copy' })).toBeVisible();
+});
+
+test('a shot that does not exist says so and leads back', async ({ page }) => {
+  await page.goto('/shots/nobody');
+  await expect(page.getByText('There is no such shot.')).toBeVisible();
+  await page.getByRole('link', { name: 'To the productions' }).click();
+  await expect(page.getByRole('heading', { name: 'Night Ferry', exact: true })).toBeVisible();
+});

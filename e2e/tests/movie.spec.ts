@@ -1,0 +1,89 @@
+import { readFile } from 'node:fs/promises';
+import { expect, type Page, test } from '@playwright/test';
+import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
+import { bringIn, newShot, saved } from '../desk.ts';
+
+/** A shot of `frames` frames with a ball in it, and the card that makes movies open. */
+async function ready(page: Page, frames: number): Promise<void> {
+  const id = await newShot(page, 'Ärmel & Kork');
+  await bringIn(page, 'ball');
+  const last = page.getByLabel('Last frame that plays');
+  await last.fill(String(frames));
+  await last.press('Enter');
+  await last.blur();
+  expect((await saved(page, id)).play.last).toBe(frames);
+  await page.keyboard.press('Control+m');
+  await page.getByRole('dialog').getByLabel('size').selectOption({ label: '640 × 360' });
+}
+
+async function made(page: Page): Promise<{ name: string; bytes: Buffer }> {
+  const link = page.locator('a[download]');
+  await expect(link).toBeVisible({ timeout: 90_000 });
+  const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+  return { name: download.suggestedFilename(), bytes: await readFile(await download.path()) };
+}
+
+async function examine(bytes: Buffer) {
+  const input = new Input({ formats: ALL_FORMATS, source: new BufferSource(bytes) });
+  const track = (await input.getPrimaryVideoTrack())!;
+  const times: number[] = [];
+  for await (const packet of new EncodedPacketSink(track).packets()) times.push(packet.timestamp);
+  return {
+    codec: track.codec,
+    width: track.displayWidth,
+    height: track.displayHeight,
+    times: times.sort((a, b) => a - b),
+  };
+}
+
+for (const [format, codec] of [
+  ['mp4', 'avc'],
+  ['webm', 'vp9'],
+] as const) {
+  test(`a movie as ${format} has every frame of the play range at the shot's rate`, async ({ page }) => {
+    await ready(page, 14);
+    await page.getByRole('dialog').getByLabel('format').selectOption(format);
+    await page.getByRole('button', { name: 'make it' }).click();
+    const { name, bytes } = await made(page);
+    expect(name).toBe(`armel-kork.${format}`);
+    const movie = await examine(bytes);
+    expect([movie.codec, movie.width, movie.height]).toEqual([codec, 640, 360]);
+    expect(movie.times).toHaveLength(14);
+    // WebM counts in milliseconds.
+    movie.times.forEach((time, i) => {
+      expect(Math.abs(time - i / 24)).toBeLessThan(0.0011);
+    });
+  });
+}
+
+test('a picture and a contact sheet are PNG of the right size, and wrong frames are refused', async ({ page }) => {
+  await ready(page, 24);
+  const size = (bytes: Buffer) => [bytes.readUInt32BE(16), bytes.readUInt32BE(20)];
+  await page.getByRole('radio', { name: /a picture/ }).check();
+  await page.getByRole('button', { name: 'make it' }).click();
+  const picture = await made(page);
+  expect(picture.name).toBe('armel-kork-frame-1.png');
+  expect(size(picture.bytes)).toEqual([640, 360]);
+
+  await page.getByRole('radio', { name: /contact sheet/ }).check();
+  await page.getByLabel('frames').fill('1, 200');
+  await page.getByRole('button', { name: 'make it' }).click();
+  await expect(page.getByRole('alert')).toContainText('“200” reaches outside');
+  await page.getByLabel('frames').fill('1, 5-8, 24');
+  await page.getByRole('button', { name: 'make it' }).click();
+  const sheet = await made(page);
+  expect(sheet.name).toBe('armel-kork-contact-sheet.png');
+  // Six pictures of 320 × 180 in three columns and two rows.
+  expect(size(sheet.bytes)).toEqual([12 + 3 * 332, 56 + 2 * (180 + 26 + 12)]);
+});
+
+test('a movie can be cancelled, and the next one works', async ({ page }) => {
+  await ready(page, 90);
+  await page.getByRole('button', { name: 'make it' }).click();
+  await expect(page.getByRole('progressbar')).toBeVisible();
+  await page.getByRole('button', { name: 'cancel' }).click();
+  await expect(page.getByText('What you make appears here.')).toBeVisible();
+  await page.getByRole('radio', { name: /a picture/ }).check();
+  await page.getByRole('button', { name: 'make it' }).click();
+  expect((await made(page)).name).toContain('.png');
+});

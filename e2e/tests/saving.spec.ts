@@ -1,0 +1,129 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { expect, type Page, test } from '@playwright/test';
+import { bringIn, document, member, newShot, openShot, saved, setChannel } from '../desk.ts';
+
+const state = (page: Page) => page.getByTestId('save-state');
+
+test('without a network edits wait in the journal and are sent when it is back', async ({ page, context }) => {
+  const id = await newShot(page, 'No network');
+  await bringIn(page, 'ball');
+  await saved(page, id);
+  await context.setOffline(true);
+  await setChannel(page, 'move x', 1);
+  await setChannel(page, 'move z', 2);
+  await expect(state(page)).toHaveAttribute('data-state', 'waiting');
+  await expect(state(page)).toContainText('2 edits are kept here');
+  await context.setOffline(false);
+  const shot = await saved(page, id);
+  expect(member(shot, 'ball').values).toMatchObject({ 'move.x': 1, 'move.z': 2 });
+});
+
+test('a tab that is closed before its edits are sent loses nothing', async ({ page, context }) => {
+  const id = await newShot(page, 'Closed tab');
+  await bringIn(page, 'ball');
+  await saved(page, id);
+  await context.route('**/edits', (route) => route.abort());
+  await setChannel(page, 'move x', 4);
+  await expect(state(page)).toHaveAttribute('data-state', 'waiting');
+  await page.close({ runBeforeUnload: false });
+  await context.unroute('**/edits');
+  const again = await context.newPage();
+  await openShot(again, id);
+  await expect(again.getByText('Brought back 1 unsaved edits')).toBeVisible();
+  expect(member(await saved(again, id), 'ball').values['move.x']).toBe(4);
+});
+
+test('a second window is told, follows what is committed, and where both changed, both are kept', async ({
+  page,
+  context,
+  browser,
+}) => {
+  const id = await newShot(page, 'Two windows');
+  await bringIn(page, 'ball');
+  await saved(page, id);
+  const second = await context.newPage();
+  await openShot(second, id);
+  await expect(state(second)).toContainText('open in 2 windows');
+  await expect(state(page)).toContainText('open in 2 windows');
+
+  await bringIn(second, 'cone');
+  await saved(second, id);
+  await expect(page.getByRole('treeitem', { name: 'Cone' })).toBeVisible();
+
+  // Another browser altogether: nobody tells the first, so its next edit meets the other's.
+  const elsewhere = await browser.newContext();
+  const stranger = await elsewhere.newPage();
+  await openShot(stranger, id);
+  await bringIn(stranger, 'wedge');
+  await saved(stranger, id);
+  await bringIn(page, 'cylinder');
+  await expect(page.getByText(/Both are kept: yours is now “Two windows \(kept /)).toBeVisible();
+  await expect(page.getByRole('treeitem', { name: 'Wedge' })).toBeVisible();
+  const here = await saved(page, id);
+  expect(
+    Object.values(here.members)
+      .map((m) => m.kind)
+      .sort(),
+  ).toEqual(['ball', 'cone', 'wedge']);
+  await page.getByRole('button', { name: 'Open it' }).click();
+  await expect(page.getByRole('treeitem', { name: 'Cylinder' })).toBeVisible();
+  await expect(page.getByRole('treeitem', { name: 'Wedge' })).toBeHidden();
+  await elsewhere.close();
+});
+
+test('a server killed in the middle of a drag, and started again, has everything', async ({ browser }) => {
+  const port = await freePort();
+  let server = await startServer(port);
+  const context = await browser.newContext({ baseURL: `http://localhost:${port}` });
+  const page = await context.newPage();
+  const id = await newShot(page, 'Killed server');
+  await bringIn(page, 'ball');
+  await page.keyboard.press('1');
+  await page.keyboard.press('v');
+  await saved(page, id);
+  const stage = (await page.getByTestId('stage').boundingBox())!;
+  const tip = { x: stage.x + stage.width / 2 + stage.height * 0.118, y: stage.y + stage.height / 2 };
+  await page.mouse.move(tip.x, tip.y);
+  await page.mouse.down();
+  await page.mouse.move(tip.x + 30, tip.y, { steps: 3 });
+  server.kill('SIGKILL');
+  await new Promise((gone) => server.once('exit', gone));
+  await page.mouse.move(tip.x + 60, tip.y, { steps: 3 });
+  await page.mouse.up();
+  await page.keyboard.press('k');
+  await expect(state(page)).toHaveAttribute('data-state', 'waiting');
+  server = await startServer(port);
+  const shot = await saved(page, id);
+  const path = `${member(shot, 'ball').id}.move.x`;
+  expect(shot.curves[path].keys[0].value).toBeGreaterThan(0.02);
+  await page.reload();
+  await expect(page.getByRole('treeitem', { name: 'Ball' })).toBeVisible();
+  expect((await document(page, id)).document.curves[path]).toEqual(shot.curves[path]);
+  await context.close();
+  server.kill('SIGTERM');
+});
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+}
+
+/** A server of the test's own, on the database that the tests run on. */
+async function startServer(port: number): Promise<ChildProcess> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    cwd: join(import.meta.dirname, '../..'),
+    stdio: 'inherit',
+    env: { ...process.env, PORT: String(port), VARRUP_DATABASE: process.env.VARRUP_TEST_DATABASE },
+  });
+  await expect(async () => {
+    const answer = await fetch(`http://127.0.0.1:${port}/api/health`);
+    expect(answer.ok).toBe(true);
+  }).toPass({ timeout: 30_000 });
+  return child;
+}

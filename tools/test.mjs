@@ -1,0 +1,95 @@
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBuild } from './setup/build.mjs';
+import { ensureChromium } from './setup/chromium.mjs';
+import { ensurePackages } from './setup/packages.mjs';
+import { bin, freePort, root, run } from './setup/process.mjs';
+import { main, say } from './setup/say.mjs';
+import { serve } from './setup/serve.mjs';
+
+/**
+ * `npm test`: everything, from format to the application in a browser, with ports and data of its own, so that it runs
+ * beside a started Varrup. Ends with one line that adds all of it up.
+ */
+const totals = { passed: 0, failed: 0, skipped: 0 };
+const results = join(root, 'test-results');
+const dataDir = join(root, '.varrup-test', String(process.pid));
+
+await main(async () => {
+  await ensurePackages();
+  const chromium = await ensureChromium();
+  rmSync(results, { recursive: true, force: true });
+  mkdirSync(results, { recursive: true });
+
+  await check('format, lint and import rules', bin('biome'), ['check', '--error-on-warnings', '.']);
+  for (const part of ['core', 'demo', 'server', 'cli', 'web', 'e2e'])
+    await check(`types of ${part}`, bin('tsc'), ['-p', part]);
+  await ensureBuild();
+  const varrup = await serve({ dataDir, port: await freePort(), quiet: true });
+  try {
+    const env = {
+      ...process.env,
+      VARRUP_TEST_DATABASE: varrup.database.url,
+      VARRUP_ADDRESS: varrup.address.replace('127.0.0.1', 'localhost'),
+      VARRUP_CHROMIUM: chromium,
+      PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, 'interface.json'),
+    };
+    await suite('unit and server tests', join(results, 'units.json'), vitestCounts, [
+      bin('vitest'),
+      ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${join(results, 'units.json')}`],
+      { env },
+    ]);
+    await suite('interface tests', join(results, 'interface.json'), playwrightCounts, [
+      bin('playwright'),
+      [
+        'test',
+        '--config',
+        'e2e/playwright.config.ts',
+        '--reporter=list,json',
+        '--output',
+        join(results, 'interface'),
+        ...process.argv.slice(2),
+      ],
+      { env },
+    ]);
+  } finally {
+    await varrup.stop();
+    rmSync(dataDir, { recursive: true, force: true });
+  }
+  say(`\n${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped`);
+  process.exitCode = totals.failed > 0 ? 1 : 0;
+});
+
+/** A check that passes or fails as a whole. */
+async function check(what, command, args) {
+  const code = await run(command, args);
+  if (code === 0) totals.passed++;
+  else totals.failed++;
+  say(`${code === 0 ? 'ok  ' : 'FAIL'} ${what}`);
+}
+
+/** A test runner that leaves its counts in a file. One that ends badly without counting a failure counts as one. */
+async function suite(what, file, counts, [command, args, options]) {
+  say(`\n${what}`);
+  const code = await run(command, args, options);
+  let found;
+  try {
+    found = counts(JSON.parse(readFileSync(file, 'utf8')));
+  } catch {
+    found = { passed: 0, failed: 1, skipped: 0 };
+  }
+  if (code !== 0 && found.failed === 0) found.failed = 1;
+  for (const key of Object.keys(totals)) totals[key] += found[key];
+}
+
+function vitestCounts(report) {
+  return {
+    passed: report.numPassedTests,
+    failed: report.numFailedTests,
+    skipped: report.numPendingTests + report.numTodoTests,
+  };
+}
+
+function playwrightCounts({ stats }) {
+  return { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped };
+}
