@@ -27,8 +27,8 @@ describe('varrup', () => {
     const { out, code } = await varrup('eval', 'shots/01-float-on-the-steps.json', '--frame', '29');
     expect(code).toBe(0);
     const float = JSON.parse(out).members.find((m: { id: string }) => m.id === 'float');
-    expect(float.channels['move.y']).toBeCloseTo(0.92, 9);
-    expect(float.world.slice(12, 15)[1]).toBeCloseTo(0.92, 9);
+    expect(float.channels['move.y']).toBeCloseTo(0.94, 9);
+    expect(float.world.slice(12, 15)[1]).toBeCloseTo(0.94, 9);
     expect(float.world).toHaveLength(16);
   });
 

@@ -74,5 +74,5 @@ test('panels keep the size they are given', async ({ page }) => {
   const wide = (await cast.boundingBox())!.width;
   await page.reload();
   await expect(cast).toBeVisible();
-  expect(Math.abs((await cast.boundingBox())!.width - wide)).toBeLessThan(3);
+  await expect(async () => expect(Math.abs((await cast.boundingBox())!.width - wide)).toBeLessThan(3)).toPass();
 });

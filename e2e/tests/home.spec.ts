@@ -35,7 +35,7 @@ test('productions and shots are made, renamed, duplicated, binned and brought ba
 
   await rope.getByRole('button', { name: 'More about Coil' }).click();
   await page.getByRole('menuitem', { name: 'rename…' }).click();
-  await page.getByLabel('Name').fill('Coil, wet');
+  await page.getByRole('textbox', { name: 'Name' }).fill('Coil, wet');
   await page.getByRole('button', { name: 'Rename' }).click();
   await expect(rope.getByRole('heading', { name: 'Coil, wet', exact: true })).toBeVisible();
   await rope.getByRole('button', { name: 'More about Coil, wet' }).click();

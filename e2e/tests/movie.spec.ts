@@ -7,7 +7,7 @@ import { bringIn, newShot, saved } from '../desk.ts';
 async function ready(page: Page, frames: number): Promise<void> {
   const id = await newShot(page, 'Ärmel & Kork');
   await bringIn(page, 'ball');
-  const last = page.getByLabel('Last frame that plays');
+  const last = page.getByLabel('Last frame that plays', { exact: true });
   await last.fill(String(frames));
   await last.press('Enter');
   await last.blur();
@@ -73,8 +73,8 @@ test('a picture and a contact sheet are PNG of the right size, and wrong frames 
   await page.getByRole('button', { name: 'make it' }).click();
   const sheet = await made(page);
   expect(sheet.name).toBe('armel-kork-contact-sheet.png');
-  // Six pictures of 320 × 180 in three columns and two rows.
-  expect(size(sheet.bytes)).toEqual([12 + 3 * 332, 56 + 2 * (180 + 26 + 12)]);
+  // Six pictures of 320 × 180 in two columns and three rows.
+  expect(size(sheet.bytes)).toEqual([12 + 2 * 332, 56 + 3 * (180 + 26 + 12)]);
 });
 
 test('a movie can be cancelled, and the next one works', async ({ page }) => {

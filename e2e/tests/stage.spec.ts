@@ -47,8 +47,8 @@ test('turn and size have handles too, and a locked axis is left alone', async ({
   await page.keyboard.press('Shift+Y');
   await dragMouse(
     page,
-    { x: middle.x + ring * 0.7071, y: middle.y - ring * 0.7071 },
-    { x: middle.x - ring * 0.7071, y: middle.y - ring * 0.7071 },
+    { x: middle.x + ring * Math.SQRT1_2, y: middle.y - ring * Math.SQRT1_2 },
+    { x: middle.x - ring * Math.SQRT1_2, y: middle.y - ring * Math.SQRT1_2 },
   );
   await expect(channel(page, 'turn z')).toHaveValue('90.0');
   await expect(channel(page, 'turn x')).toHaveValue('0.0');

@@ -24,13 +24,13 @@ describe('undo and redo', () => {
         let current = versions.at(-1)!;
         for (const version of versions.slice(0, -1).reverse()) {
           const step = undo(current, history)!;
-          expect(step.shot).toEqual(version);
+          expect(json(step.shot)).toEqual(json(version));
           ({ shot: current, history } = step);
         }
         expect(undo(current, history)).toBeNull();
         for (const version of versions.slice(1)) {
           const step = redo(current, history)!;
-          expect(step.shot).toEqual(version);
+          expect(json(step.shot)).toEqual(json(version));
           ({ shot: current, history } = step);
         }
         expect(redo(current, history)).toBeNull();

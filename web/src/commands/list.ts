@@ -608,6 +608,11 @@ const shaping: AppCommand[] = [
     group: 'Curves',
     keys: 'Alt+V',
     run: () => {
+      if (curvesRef.current) {
+        curvesRef.current.frameAll();
+        return;
+      }
+      // The view comes with the next drawing of the page.
       view().set({ tab: 'curves' });
       requestAnimationFrame(() => curvesRef.current?.frameAll());
     },

@@ -52,7 +52,8 @@ export function AnimateDesk() {
   useCardPicture();
 
   return (
-    <div className="flex h-full flex-col">
+    <main className="flex h-full flex-col">
+      <h1 className="sr-only">{name ?? 'Varrup'}</h1>
       <TopBar />
       {status === 'ready' ? <Panels /> : null}
       {status === 'loading' ? (
@@ -74,47 +75,47 @@ export function AnimateDesk() {
       <ParentDialog />
       <AddChannelDialog />
       <MovieDialog />
-    </div>
+    </main>
   );
 }
 
 function Panels() {
   const tab = useView((v) => v.tab);
-  const rows = useDefaultLayout({ id: 'varrup-rows', storage: localStorage });
-  const columns = useDefaultLayout({ id: 'varrup-columns', storage: localStorage });
-  const stage = useDefaultLayout({ id: 'varrup-stage', storage: localStorage });
+  const rows = useDefaultLayout({ id: 'rows', storage: localStorage });
+  const columns = useDefaultLayout({ id: 'columns', storage: localStorage });
+  const stage = useDefaultLayout({ id: 'stage', storage: localStorage });
   return (
     <Group
       orientation="vertical"
       className="min-h-0 grow"
       defaultLayout={rows.defaultLayout}
-      onLayoutChange={rows.onLayoutChange}
+      onLayoutChanged={rows.onLayoutChanged}
     >
-      <Panel id="above" defaultSize="68%" minSize="30%">
-        <Group orientation="horizontal" defaultLayout={columns.defaultLayout} onLayoutChange={columns.onLayoutChange}>
-          <Panel id="cast" defaultSize="15%" minSize="150px">
+      <Panel id="panel-above" defaultSize="68%" minSize="30%">
+        <Group orientation="horizontal" defaultLayout={columns.defaultLayout} onLayoutChanged={columns.onLayoutChanged}>
+          <Panel id="panel-cast" defaultSize="15%" minSize="150px">
             <CastPanel />
           </Panel>
           <Divider upright />
-          <Panel id="middle" minSize="30%">
-            <Group orientation="vertical" defaultLayout={stage.defaultLayout} onLayoutChange={stage.onLayoutChange}>
-              <Panel id="stage" minSize="40%">
+          <Panel id="panel-middle" minSize="30%">
+            <Group orientation="vertical" defaultLayout={stage.defaultLayout} onLayoutChanged={stage.onLayoutChanged}>
+              <Panel id="panel-stage" minSize="40%">
                 <StagePanel />
               </Panel>
               <Divider />
-              <Panel id="strip" defaultSize="82px" minSize="40px" maxSize="140px">
+              <Panel id="panel-strip" defaultSize="82px" minSize="40px" maxSize="140px">
                 <PoseStrip />
               </Panel>
             </Group>
           </Panel>
           <Divider upright />
-          <Panel id="channels" defaultSize="20%" minSize="236px" maxSize="40%">
+          <Panel id="panel-channels" defaultSize="20%" minSize="236px" maxSize="40%">
             <ChannelsPanel />
           </Panel>
         </Group>
       </Panel>
       <Divider />
-      <Panel id="timeline" minSize="120px">
+      <Panel id="panel-timeline" minSize="120px">
         <section aria-label="Timing" className="flex h-full flex-col">
           <Transport />
           <div className="min-h-0 grow">{tab === 'sheet' ? <Sheet /> : <Curves />}</div>

@@ -59,7 +59,7 @@ export function StagePanel() {
       {looking === 'camera' ? <FilmGuide /> : null}
       <Tools />
       {armed ? (
-        <span className="pointer-events-none absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-vermilion px-3 py-1 text-sm font-semibold text-on-solid">
+        <span className="pointer-events-none absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-vermilion-ink px-3 py-1 text-sm font-semibold text-on-solid">
           auto key: what you change is keyed
         </span>
       ) : null}

@@ -199,7 +199,7 @@ function AutoKey() {
           look="pill"
           aria-label={word}
           title={`Auto key: keys what a hand changes (${keysOf('autokey.toggle')})`}
-          className={`ml-1 flex items-center gap-1.5 text-sm ${armed ? 'border-vermilion! bg-vermilion! font-semibold text-on-solid' : ''}`}
+          className={`ml-1 flex items-center gap-1.5 text-sm ${armed ? 'border-vermilion-ink! bg-vermilion-ink! font-semibold text-on-solid' : ''}`}
         >
           <span
             className={`size-2.5 rounded-full border-2 ${armed ? 'border-on-solid bg-on-solid' : 'border-vermilion'}`}
