@@ -45,7 +45,7 @@ test('productions and shots are made, renamed, duplicated, binned and brought ba
   await rope.getByRole('button', { name: 'More about Coil, wet copy' }).click();
   await page.getByRole('menuitem', { name: 'to the bin' }).click();
   await expect(rope.getByRole('heading', { name: 'Coil, wet copy' })).toBeHidden();
-  await page.getByText(/^bin: /).click();
+  await page.getByText(/bin: /).click();
   await page
     .getByRole('listitem')
     .filter({ hasText: 'Coil, wet copy' })

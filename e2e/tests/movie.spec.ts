@@ -66,10 +66,10 @@ test('a picture and a contact sheet are PNG of the right size, and wrong frames 
   expect(size(picture.bytes)).toEqual([640, 360]);
 
   await page.getByRole('radio', { name: /contact sheet/ }).check();
-  await page.getByLabel('frames').fill('1, 200');
+  await page.getByRole('textbox', { name: 'frames' }).fill('1, 200');
   await page.getByRole('button', { name: 'make it' }).click();
   await expect(page.getByRole('alert')).toContainText('“200” reaches outside');
-  await page.getByLabel('frames').fill('1, 5-8, 24');
+  await page.getByRole('textbox', { name: 'frames' }).fill('1, 5-8, 24');
   await page.getByRole('button', { name: 'make it' }).click();
   const sheet = await made(page);
   expect(sheet.name).toBe('armel-kork-contact-sheet.png');

@@ -41,7 +41,8 @@ test('turn and size have handles too, and a locked axis is left alone', async ({
   const middle = { x: stage.x + stage.width / 2, y: stage.y + stage.height / 2 };
   const ring = stage.height * 0.13 * 0.86;
 
-  // Seen from the front, the ring about z is a circle; a quarter along it turns by a quarter.
+  // Seen from the front without perspective, the ring about z is a circle; a quarter along it turns by a quarter.
+  await page.keyboard.press('5');
   await page.keyboard.press('t');
   await page.keyboard.press('Shift+X');
   await page.keyboard.press('Shift+Y');

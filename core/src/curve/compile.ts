@@ -1,9 +1,10 @@
+import { guessCoefficients } from './bezier.ts';
 import { handleReach, handleSlope } from './handles.ts';
 import type { Extension, NumberCurve } from './key.ts';
 import { EVEN } from './window.ts';
 
-/** One segment's numbers in `CompiledCurve.segments`: X1, X2, C0, C1, C2, C3 as in a window. */
-export const SEGMENT = 6;
+/** One segment's numbers in `CompiledCurve.segments`: X1, X2, G0, G1, then C0 to C3, as in a window. */
+export const SEGMENT = 8;
 
 /** A curve made ready: everything about its handles worked out, in flat arrays. */
 export interface CompiledCurve {
@@ -40,17 +41,21 @@ function writeSegment(curve: NumberCurve, index: number, out: Float64Array, at: 
   const arrive = handleReach(curve, index + 1, 'in');
   if (!leave || !arrive) {
     out[at] = EVEN;
-    out[at + 2] = a.value;
+    out[at + 4] = a.value;
     return;
   }
   const way = b.frame - a.frame;
   const even = a.out.kind !== 'free' && b.in.kind !== 'free';
-  out[at] = even ? EVEN : leave.frames / way;
-  out[at + 1] = even ? EVEN : 1 - arrive.frames / way;
-  out[at + 2] = a.value;
-  out[at + 3] = 3 * leave.rise;
+  out[at] = EVEN;
+  if (!even) {
+    out[at] = leave.frames / way;
+    out[at + 1] = 1 - arrive.frames / way;
+    [out[at + 2], out[at + 3]] = guessCoefficients(out[at], out[at + 1]);
+  }
+  out[at + 4] = a.value;
+  out[at + 5] = 3 * leave.rise;
   // From differences, not from absolute heights: far from zero the differences keep their digits.
   const last = b.value - a.value + arrive.rise;
-  out[at + 4] = 3 * (last - 2 * leave.rise);
-  out[at + 5] = b.value - a.value - 3 * (last - leave.rise);
+  out[at + 6] = 3 * (last - 2 * leave.rise);
+  out[at + 7] = b.value - a.value - 3 * (last - leave.rise);
 }

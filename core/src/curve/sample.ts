@@ -1,20 +1,20 @@
 import { type CompiledCurve, compileCurve } from './compile.ts';
 import type { NumberCurve } from './key.ts';
 import { seek } from './seek.ts';
-import { inWindow, WINDOW, windowValue } from './window.ts';
+import { Windows } from './window.ts';
 
 /** Reads a curve at any frame, cheapest when the frames come in order. Not a second evaluator: it keeps one window. */
 export class CurveReader {
   readonly compiled: CompiledCurve;
-  readonly #window = new Float64Array(WINDOW);
+  readonly #window = new Windows(1);
 
   constructor(curve: NumberCurve) {
     this.compiled = compileCurve(curve);
   }
 
   at(frame: number): number {
-    if (!inWindow(this.#window, 0, frame)) seek(this.compiled, frame, this.#window, 0);
-    return windowValue(this.#window, 0, frame);
+    if (!this.#window.holds(0, frame)) seek(this.compiled, frame, this.#window, 0);
+    return this.#window.value(0, frame);
   }
 }
 

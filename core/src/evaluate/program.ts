@@ -2,7 +2,7 @@ import { type CompiledCurve, compileCurve } from '../curve/compile.ts';
 import type { Curve } from '../curve/key.ts';
 import { type CompiledOrientation, compileOrientation, orientationAt } from '../curve/orientation.ts';
 import { seek } from '../curve/seek.ts';
-import { HIGH, LOW, WINDOW, windowValue } from '../curve/window.ts';
+import { C0, C1, C2, C3, FROM, HIGH, LOW, PER_FRAME, WINDOW, Windows } from '../curve/window.ts';
 import { ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import { Frame } from './frame.ts';
@@ -25,7 +25,7 @@ export class Program {
   #curves: CompiledCurve[] = [];
   /** Place in `values` that each curve writes. */
   #targets = new Int32Array(0);
-  #windows = new Float64Array(0);
+  #windows = new Windows(0);
 
   #orientationCurves: { readonly slot: number; readonly source: Curve; readonly curve: CompiledOrientation }[] = [];
   readonly #local = new Float64Array(16);
@@ -77,13 +77,17 @@ export class Program {
     frame.at = time;
   }
 
+  /** `Windows.value` for every curve, written out: this is the innermost loop of all. */
   #evaluateCurves(time: number, values: Float64Array): void {
     const windows = this.#windows;
+    const { spans: w, uneven } = windows;
     const targets = this.#targets;
     for (let c = 0, at = 0; c < targets.length; c++, at += WINDOW) {
       // Written so that a time that is not a number seeks, and fails there, instead of passing as inside.
-      if (!(time >= windows[at + LOW] && time < windows[at + HIGH])) seek(this.#curves[c], time, windows, at);
-      values[targets[c]] = windowValue(windows, at, time);
+      if (!(time >= w[at + LOW] && time < w[at + HIGH])) seek(this.#curves[c], time, windows, c);
+      const share = (time - w[at + FROM]) * w[at + PER_FRAME];
+      const u = uneven[c] === 1 ? windows.parameter(c, time, share) : share;
+      values[targets[c]] = ((w[at + C3] * u + w[at + C2]) * u + w[at + C1]) * u + w[at + C0];
     }
   }
 
@@ -158,7 +162,7 @@ export class Program {
     this.#sources = placed.map((p) => p.source);
     this.#curves = placed.map((p) => p.curve);
     this.#targets = Int32Array.from(placed, (p) => p.target);
-    this.#windows = new Float64Array(placed.length * WINDOW);
+    this.#windows = new Windows(placed.length);
   }
 
   /** Takes over curves that changed in place; where curves came or went, lays all out anew. */
@@ -185,7 +189,7 @@ export class Program {
       if (source.type !== 'number') continue;
       this.#sources[c] = source;
       this.#curves[c] = compileCurve(source);
-      this.#windows.fill(0, c * WINDOW, (c + 1) * WINDOW);
+      this.#windows.clear(c);
     }
   }
 

@@ -121,7 +121,8 @@ const set: NewMember[] = [
     id: 'lamp',
     name: 'Lamp',
     parent: 'lamp-post',
-    values: { 'move.y': 2.02, 'move.z': 0.4, brightness: 3 },
+    values: { 'move.y': 2.02, 'move.z': 0.4, brightness: 1.5 },
+    colour: '#ffe9cc',
   },
   {
     kind: 'camera',

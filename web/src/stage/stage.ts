@@ -3,6 +3,7 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { keyFrames } from '../commands/channel-paths.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { onEscape } from '../ui/on-escape.ts';
 import { colour, themeNow } from '../ui/theme.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
@@ -306,9 +307,13 @@ export class Stage {
     this.#orbit.addEventListener('end', () => {
       this.#orbiting = false;
     });
-    const onEscape = (event: KeyboardEvent) => event.key === 'Escape' && this.#press && this.#cancel();
-    addEventListener('keydown', onEscape);
-    this.#endings.push(() => removeEventListener('keydown', onEscape));
+    this.#endings.push(
+      onEscape(() => {
+        const dragging = this.#press !== null;
+        this.#cancel();
+        return dragging;
+      }),
+    );
   }
 
   #aimRay(event: PointerEvent): THREE.Ray {

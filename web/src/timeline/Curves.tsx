@@ -1,6 +1,7 @@
 import { dragHandle, type KeySelection, movedSelection, moveKeys } from '@varrup/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { onEscape } from '../ui/on-escape.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
@@ -78,6 +79,21 @@ export function Curves() {
     const factor = Math.exp((event.deltaY || event.deltaX) * 0.0022);
     setValues({ low: about + (values.low - about) * factor, high: about + (values.high - about) * factor });
   });
+
+  const cancel = () => {
+    press.current = null;
+    useShot.getState().cancel();
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: cancel only uses what never changes
+  useEffect(
+    () =>
+      onEscape(() => {
+        const dragging = press.current !== null;
+        if (dragging) cancel();
+        return dragging;
+      }),
+    [],
+  );
 
   if (!shot) return null;
   const size = () => [canvas.current!.clientWidth, canvas.current!.clientHeight] as const;
@@ -208,11 +224,6 @@ export function Curves() {
       return [path, inside.map((k) => k.frame)] as const;
     });
     return Object.fromEntries(found.filter(([, frames]) => frames.length > 0));
-  };
-
-  const cancel = () => {
-    press.current = null;
-    useShot.getState().cancel();
   };
 
   return (

@@ -2,6 +2,7 @@ import { collisions, countKeys, movedSelection, moveKeys } from '@varrup/core';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { onEscape } from '../ui/on-escape.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
@@ -60,6 +61,22 @@ export function Sheet() {
     const most = Math.max(0, rows.length * ROW - canvas.current!.clientHeight + RULER);
     setScroll((s) => Math.min(most, Math.max(0, s + event.deltaY)));
   });
+
+  const cancel = () => {
+    press.current = null;
+    setNote('');
+    useShot.getState().cancel();
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: cancel only uses what never changes
+  useEffect(
+    () =>
+      onEscape(() => {
+        const dragging = press.current !== null;
+        if (dragging) cancel();
+        return dragging;
+      }),
+    [],
+  );
 
   if (!shot) return null;
   const at = (event: PointerEvent): [number, number] => {
@@ -137,12 +154,6 @@ export function Sheet() {
       const middle = RULER + i * ROW - scroll + ROW / 2;
       return middle < y0 || middle > y1 ? [] : rowKeys(shot, row).filter((k) => k.frame >= f0 && k.frame <= f1);
     });
-  };
-
-  const cancel = () => {
-    press.current = null;
-    setNote('');
-    useShot.getState().cancel();
   };
 
   return (

@@ -8,6 +8,9 @@ import { type Span, timeScale } from './time-axis.ts';
 /** The handles of more keys than this would only hide the curve. */
 const MOST_HANDLES = 24;
 
+/** With more keys than this, lines and keys are drawn thin. */
+const CROWD = 1500;
+
 export interface ValueSpan {
   readonly low: number;
   readonly high: number;
@@ -33,8 +36,10 @@ export function drawCurves(canvas: HTMLCanvasElement, picture: CurvesPicture): v
   const { shot, span } = picture;
   drawGround(context, shot, span, width, height);
   drawValueLines(context, picture, width, height);
-  for (const curve of picture.curves) drawCurve(context, picture, curve, width, height);
-  for (const curve of picture.curves) drawKeys(context, picture, curve, width, height);
+  const inView = picture.curves.reduce((n, { curve }) => n + curve.keys.length, 0);
+  const crowded = inView > CROWD;
+  for (const curve of picture.curves) drawCurve(context, picture, curve, crowded, width, height);
+  for (const curve of picture.curves) drawKeys(context, picture, curve, crowded, width, height);
   drawRuler(context, shot, span, width);
   drawNow(context, picture.frame, span, width, height);
   if (picture.box) {
@@ -74,38 +79,85 @@ function drawCurve(
   context: CanvasRenderingContext2D,
   picture: CurvesPicture,
   shown: ShownCurve,
+  crowded: boolean,
   width: number,
   height: number,
 ): void {
   const x = timeScale(picture.span, width);
-  const y = valueScale(picture.values, height);
-  const { reader, scale, curve } = shown;
+  const { keys } = shown.curve;
   context.strokeStyle = colour(shown.colour);
-  const [from, to] = [x(curve.keys[0].frame), x(curve.keys[curve.keys.length - 1].frame)];
-  const stretch = (a: number, b: number, dashed: boolean) => {
-    const [start, end] = [Math.max(0, a), Math.min(width, b)];
-    if (end <= start) return;
-    context.setLineDash(dashed ? [4, 4] : []);
-    context.globalAlpha = dashed ? 0.55 : 1;
-    context.lineWidth = dashed ? 1.2 : 1.8;
-    context.beginPath();
-    // A sample a pixel: the curve drawn is the motion played.
-    for (let p = start; p < end; p++) context.lineTo(p, y(reader.at(x.invert(p)) * scale));
-    context.lineTo(end, y(reader.at(x.invert(end)) * scale));
-    context.stroke();
-  };
-  stretch(0, from, true);
-  stretch(to, width, true);
-  stretch(from, to, false);
+  context.lineWidth = crowded ? 1 : 1.8;
+  context.beginPath();
+  traceSegments(context, picture, shown, width, height);
+  context.stroke();
+  context.setLineDash([4, 4]);
+  context.globalAlpha = 0.55;
+  context.lineWidth = 1;
+  traceBeyond(context, picture, shown, 0, Math.min(width, x(keys[0].frame)), width, height);
+  traceBeyond(context, picture, shown, Math.max(0, x(keys[keys.length - 1].frame)), width, width, height);
   context.setLineDash([]);
   context.globalAlpha = 1;
-  context.lineWidth = 1;
 }
 
+/** Between keys the curve is a Bézier, and the canvas draws that very Bézier: what is drawn is what is played. */
+function traceSegments(
+  context: CanvasRenderingContext2D,
+  { span, values }: CurvesPicture,
+  { curve, scale }: ShownCurve,
+  width: number,
+  height: number,
+): void {
+  const x = timeScale(span, width);
+  const y = valueScale(values, height);
+  const { keys } = curve;
+  const first = Math.max(0, keys.findIndex((k) => k.frame >= span.first) - 1);
+  context.moveTo(x(keys[first].frame), y(keys[first].value * scale));
+  for (let i = first; i + 1 < keys.length && keys[i].frame <= span.last; i++) {
+    const [from, to] = [keys[i], keys[i + 1]];
+    const [endX, endY] = [x(to.frame), y(to.value * scale)];
+    const leave = handleReach(curve, i, 'out');
+    const arrive = handleReach(curve, i + 1, 'in');
+    if (leave && arrive) {
+      context.bezierCurveTo(
+        x(from.frame + leave.frames),
+        y((from.value + leave.rise) * scale),
+        x(to.frame - arrive.frames),
+        y((to.value + arrive.rise) * scale),
+        endX,
+        endY,
+      );
+    } else {
+      context.lineTo(endX, y(from.value * scale));
+      context.lineTo(endX, endY);
+    }
+  }
+}
+
+/** Beyond its keys a curve is drawn from its values, every other pixel. */
+function traceBeyond(
+  context: CanvasRenderingContext2D,
+  { span, values }: CurvesPicture,
+  { reader, scale }: ShownCurve,
+  from: number,
+  to: number,
+  width: number,
+  height: number,
+): void {
+  if (to <= from) return;
+  const x = timeScale(span, width);
+  const y = valueScale(values, height);
+  context.beginPath();
+  for (let p = from; p < to; p += 2) context.lineTo(p, y(reader.at(x.invert(p)) * scale));
+  context.lineTo(to, y(reader.at(x.invert(to)) * scale));
+  context.stroke();
+}
+
+/** All keys of a curve that look alike are one path, and where they are crowded plain marks: little ones cost much. */
 function drawKeys(
   context: CanvasRenderingContext2D,
   picture: CurvesPicture,
   shown: ShownCurve,
+  crowded: boolean,
   width: number,
   height: number,
 ): void {
@@ -113,18 +165,28 @@ function drawKeys(
   const y = valueScale(picture.values, height);
   const picked = new Set(picture.keys[shown.path] ?? []);
   const withHandles = countKeys(picture.keys) <= MOST_HANDLES;
+  const paths = { key: new Path2D(), breakdown: new Path2D(), pickedKey: new Path2D(), pickedBreakdown: new Path2D() };
   shown.curve.keys.forEach((key, index) => {
     const [px, py] = [x(key.frame), y(key.value * shown.scale)];
-    if (px < -80 || px > width + 80) return;
+    if (px < -4 || px > width + 4) return;
     const isPicked = picked.has(key.frame);
     if (isPicked && withHandles) drawHandles(context, picture, shown, index, [px, py], width, height);
-    context.beginPath();
-    context.roundRect(px - 3, py - 7, 6, 14, 3);
-    context.fillStyle = key.role === 'breakdown' ? colour('card') : colour(isPicked ? 'blue' : shown.colour);
-    context.fill();
-    context.strokeStyle = key.role === 'breakdown' ? colour(isPicked ? 'blue' : shown.colour) : colour('card');
-    context.stroke();
+    const kind = isPicked ? (key.role === 'key' ? 'pickedKey' : 'pickedBreakdown') : key.role;
+    if (crowded) paths[kind].rect(Math.round(px) - 1, Math.round(py) - 3, 2, 6);
+    else paths[kind].roundRect(px - 3, py - 7, 6, 14, 3);
   });
+  const [own, card, blue] = [colour(shown.colour), colour('card'), colour('blue')];
+  const paint = (path: Path2D, fill: string, stroke: string) => {
+    context.fillStyle = crowded && fill === card ? stroke : fill;
+    context.fill(path);
+    if (crowded) return;
+    context.strokeStyle = stroke;
+    context.stroke(path);
+  };
+  paint(paths.key, own, card);
+  paint(paths.breakdown, card, own);
+  paint(paths.pickedKey, blue, card);
+  paint(paths.pickedBreakdown, card, blue);
 }
 
 function drawHandles(

@@ -9,9 +9,12 @@ export const themeNow = (): 'light' | 'night' => {
   return theme === 'system' ? (dark.matches ? 'night' : 'light') : theme;
 };
 
+/** Colours read from the page once a theme: a canvas asks for them thousands of times a drawing. */
+const colours = new Map<string, string>();
 const listeners = new Set<() => void>();
 const apply = () => {
   document.documentElement.dataset.theme = themeNow();
+  colours.clear();
   for (const listener of listeners) listener();
 };
 dark.addEventListener('change', apply);
@@ -27,5 +30,11 @@ export function useThemeChange(changed: () => void): void {
 }
 
 /** A colour of the theme, for drawing on a canvas. */
-export const colour = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`);
+export function colour(name: string): string {
+  let value = colours.get(name);
+  if (value === undefined) {
+    value = getComputedStyle(document.documentElement).getPropertyValue(`--${name}`);
+    colours.set(name, value);
+  }
+  return value;
+}

@@ -1,0 +1,33 @@
+import type { Shot } from '@varrup/core';
+import { drawCurves } from '../web/src/timeline/draw-curves.ts';
+import { drawSheet } from '../web/src/timeline/draw-sheet.ts';
+import { sheetRows } from '../web/src/timeline/sheet-rows.ts';
+import { shownCurves, valueSpan } from '../web/src/timeline/shown-curves.ts';
+
+/** Runs in the page: the middle of many redraws, each waited for by reading a pixel back. */
+function median(draw: (i: number) => void, canvas: HTMLCanvasElement): number {
+  const times: number[] = [];
+  for (let i = 0; i < 60; i++) {
+    const begun = performance.now();
+    draw(i);
+    canvas.getContext('2d')!.getImageData(0, 0, 1, 1);
+    times.push(performance.now() - begun);
+  }
+  return times.sort((a, b) => a - b)[30];
+}
+
+function measureRedraws(shot: Shot): { sheet: number; curves: number } {
+  const canvas = document.querySelector('canvas')!;
+  const rows = sheetRows(shot, [], []);
+  const curves = shownCurves(shot, [], []);
+  const values = valueSpan(curves);
+  const { first, last } = shot.range;
+  const span = (i: number) => ({ first: first + i * 0.1, last: last + i * 0.1 });
+  const common = { shot, keys: {}, frame: 40, box: null };
+  return {
+    sheet: median((i) => drawSheet(canvas, { ...common, rows, selection: [], span: span(i), scroll: i * 3 }), canvas),
+    curves: median((i) => drawCurves(canvas, { ...common, curves, span: span(i), values }), canvas),
+  };
+}
+
+Object.assign(globalThis, { measureRedraws });

@@ -1,0 +1,30 @@
+import { measure } from 'mitata';
+
+/** One measured promise. */
+export interface Row {
+  readonly name: string;
+  readonly value: number;
+  readonly unit: 'ratio' | 'ms';
+  /** The value must stay under this. */
+  readonly goal: number;
+  readonly holds: boolean;
+}
+
+export const row = (name: string, value: number, unit: Row['unit'], goal: number): Row => ({
+  name,
+  value,
+  unit,
+  goal,
+  holds: value < goal,
+});
+
+/** The median time of a function in milliseconds, over enough runs to be steady. */
+export async function median(run: () => unknown): Promise<number> {
+  const { p50 } = await measure(run, { min_samples: 40, min_cpu_time: 1.2e9 });
+  return p50 / 1e6;
+}
+
+/** The last line of a suite, which the tool that runs it reads. */
+export const report = (rows: readonly Row[]): void => {
+  process.stdout.write(`${JSON.stringify(rows)}\n`);
+};

@@ -1,0 +1,54 @@
+import { spawn } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { ensureBuild } from './setup/build.mjs';
+import { ensureChromium } from './setup/chromium.mjs';
+import { ensurePackages } from './setup/packages.mjs';
+import { root } from './setup/process.mjs';
+import { main, Stop, say } from './setup/say.mjs';
+
+/**
+ * `npm run bench`: measures what the product promises about speed, prints a table, and with `-- --json FILE` writes it
+ * as well. Every row is measured in this run; ratios are against a rival measured beside it.
+ */
+const suites = ['bench/evaluate.bench.ts', 'bench/edit.bench.ts', 'bench/redraw.bench.ts'];
+
+await main(async () => {
+  const json = process.argv.indexOf('--json');
+  if (json >= 0 && !process.argv[json + 1]) throw new Stop('Name the file to write: npm run bench -- --json FILE');
+  await ensurePackages();
+  await ensureBuild();
+  const chromium = await ensureChromium();
+  const rows = [];
+  for (const suite of suites) rows.push(...(await measure(suite, chromium)));
+  const width = Math.max(...rows.map((r) => r.name.length));
+  say('');
+  for (const row of rows) {
+    const value = `${row.value.toFixed(row.unit === 'ratio' ? 3 : 2)} ${row.unit}`.padStart(12);
+    say(
+      `${row.name.padEnd(width)}  ${value}   goal ${String(row.goal).padStart(5)}   ${row.holds ? 'holds' : 'MISSED'}`,
+    );
+  }
+  if (json >= 0)
+    writeFileSync(resolve(process.env.INIT_CWD ?? root, process.argv[json + 1]), `${JSON.stringify(rows, null, 2)}\n`);
+});
+
+/** Runs one suite in a process of its own; what it measured is its last line. */
+function measure(suite, chromium) {
+  say(`measuring ${suite}…`);
+  return new Promise((done, failed) => {
+    const child = spawn(process.execPath, ['--expose-gc', '--import', 'tsx', suite], {
+      cwd: root,
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: { ...process.env, VARRUP_CHROMIUM: chromium },
+    });
+    let output = '';
+    child.stdout.on('data', (data) => {
+      output += data;
+    });
+    child.on('exit', (code) => {
+      if (code !== 0) failed(new Stop(`${suite} failed:\n${output}`));
+      else done(JSON.parse(output.trim().split('\n').at(-1)));
+    });
+  });
+}
