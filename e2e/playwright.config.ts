@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 /** The application that `tools/test.mjs` started, in Debian's Chromium, drawn in software. */
 export default defineConfig({
-  testDir: './tests',
+  testDir: process.env.VARRUP_SHOTS ? './shots' : './tests',
   timeout: 120_000,
   expect: { timeout: 20_000 },
   // Two cores, and drawing in software takes one: tests take turns.

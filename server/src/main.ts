@@ -31,3 +31,5 @@ async function stop() {
 }
 process.once('SIGTERM', stop);
 process.once('SIGINT', stop);
+// Whoever started the server has died: without them nobody could stop it.
+process.once('disconnect', stop);

@@ -16,7 +16,8 @@ export async function serve({ dataDir, port, env = {}, quiet = false, watch = fa
   const args = [...(watch ? ['--watch'] : []), '--import', 'tsx', 'server/src/main.ts'];
   const child = spawn(process.execPath, args, {
     cwd: root,
-    stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
+    // The fourth is a line to the server that breaks when this tool dies, however it dies; then the server ends too.
+    stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit', 'ipc'],
     env: { ...process.env, ...env, PORT: String(port), VARRUP_DATABASE: database.url },
     // In a process group of its own, so that Ctrl-C reaches this tool alone, which then ends both in order.
     detached: true,
