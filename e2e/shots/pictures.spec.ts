@@ -19,6 +19,11 @@ async function openFloat(page: Page) {
 
 async function toFrame(page: Page, presses: number) {
   for (let i = 0; i < presses; i++) await page.keyboard.press('Shift+ArrowRight');
+  // Two refreshes: one in which the frame is evaluated and drawn, one in which it is on the screen.
+  await page.evaluate(
+    () =>
+      new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(drawn)))),
+  );
 }
 
 test('home', async ({ page }) => {

@@ -249,6 +249,17 @@ describe('the doors', () => {
     expect(answer).toEqual({ status: 400, body: { error: 'What was sent is not JSON.' } });
   });
 
+  test('refuse what is nested beyond reason, without falling over', async () => {
+    const id = await newShot('Deep');
+    const { edit } = bringInBox((await open(id)).document, 'b1');
+    const deep = `${'['.repeat(50_000)}${']'.repeat(50_000)}`;
+    const body = JSON.stringify({ base: 0, edits: [{ ...edit, patches: [{ op: 'add', path: '/x', value: 'DEEP' }] }] });
+    const answer = await server.send('POST', `/api/shots/${id}/edits`, body.replace('"DEEP"', deep), {
+      'content-type': 'application/json',
+    });
+    expect(answer).toEqual({ status: 400, body: { error: 'What was sent is nested more than 40 deep.' } });
+  });
+
   test('refuse other origins and other names for this host', async () => {
     const foreign = await server.send(
       'POST',

@@ -37,7 +37,8 @@ import {
   Triangle,
 } from 'lucide-react';
 import { type ComponentType, type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { bringIn, commandOf, keysOf, toggleVisible } from '../commands/list.ts';
+import { bringIn, toggleVisible } from '../commands/casting.ts';
+import { commandOf, keysOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';

@@ -69,7 +69,7 @@ export class Saving {
   add(edit: Edit): void {
     const row = { shot: this.#id, window: this.#journal.window, seq: this.#seq++, base: this.#revision, edit };
     this.#queue.push(row);
-    this.#on.state({ kind: 'saving' });
+    if (!this.#refused) this.#on.state({ kind: 'saving' });
     this.#journaled = this.#journaled.then(() => this.#journal.add(row));
     void this.#journaled.then(this.#send, this.#send);
   }
@@ -78,6 +78,14 @@ export class Saving {
   adopt(rows: readonly JournalRow[]): void {
     this.#queue.push(...rows);
     void this.#send();
+  }
+
+  /** Lets go of what the server refuses; called when it has been kept elsewhere. */
+  async giveUp(): Promise<void> {
+    const refused = this.#queue;
+    this.#queue = [];
+    await this.#journaled;
+    await this.#journal.remove(refused);
   }
 
   close(): void {

@@ -164,7 +164,14 @@ export const useShot = create<ShotState>((set, get) => {
     async keepCopy() {
       const { production, committed } = get();
       if (!production || !committed) return;
-      tellOfCopy(await keepCopy(production.id, committed));
+      try {
+        const copy = await keepCopy(production.id, committed);
+        await saving?.giveUp();
+        await get().open(committed.id);
+        tellOfCopy(copy);
+      } catch (error) {
+        toast.error(`It could not be kept as another shot. ${(error as Error).message} It is still in this browser.`);
+      }
     },
   };
 });

@@ -23,9 +23,8 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
   const run = useShot((s) => s.run);
   const set = useView((v) => v.set);
   const count = countKeys(keys);
-  const [path, frames] = Object.entries(keys)[0] ?? [];
-  const shown = curves.find((c) => c.path === path);
-  const key = shown?.curve.keys.find((k) => k.frame === frames?.[0]);
+  const shown = curves.find((c) => (keys[c.path]?.length ?? 0) > 0);
+  const key = shown?.curve.keys.find((k) => k.frame === keys[shown.path][0]);
 
   return (
     <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto p-2">

@@ -1,0 +1,143 @@
+import {
+  addMember,
+  changeChannels,
+  channelPath,
+  channelValue,
+  copiesOf,
+  duplicateMembers,
+  groupMembers,
+  type KindName,
+  kindNames,
+  kinds,
+  lockMembers,
+  newMember,
+  removeMembers,
+  type Shot,
+} from '@varrup/core';
+import { useQuestion } from '../view/questions.ts';
+import type { AppCommand } from './command.ts';
+import { frameNow, hasSelection, hasShot, run, shotNow, unlocked, view, withShot } from './now.ts';
+
+/** Who is in the shot. */
+
+/** Where a new one stands: on the floor, or where it is of use. */
+const firstPlaces: Partial<Record<KindName, Record<string, number>>> = {
+  ball: { 'move.y': 0.2 },
+  camera: { 'move.y': 1.2, 'move.z': 6 },
+  light: { 'move.y': 2 },
+};
+
+/** Brings a new member in, in the middle of the stage, and picks it. */
+export function bringIn(kind: KindName): void {
+  const shot = shotNow();
+  if (!shot) return;
+  const member = newMember(shot, { kind, values: firstPlaces[kind] });
+  run(addMember, { member });
+  view().select([member.id]);
+}
+
+export const casting: AppCommand[] = [
+  ...kindNames.map(
+    (kind): AppCommand => ({
+      id: `cast.add.${kind}`,
+      label: `Bring in: ${kinds[kind].label.toLowerCase()}`,
+      group: 'Cast',
+      run: () => bringIn(kind),
+      enabled: hasShot,
+    }),
+  ),
+  {
+    id: 'cast.rename',
+    label: 'Rename…',
+    group: 'Cast',
+    keys: 'F2',
+    run: () => useQuestion.getState().ask('rename-member'),
+    enabled: hasSelection,
+  },
+  {
+    id: 'cast.parent',
+    label: 'Put under another…',
+    group: 'Cast',
+    keys: 'P',
+    run: () => useQuestion.getState().ask('parent'),
+    enabled: hasSelection,
+  },
+  {
+    id: 'cast.group',
+    label: 'Group',
+    group: 'Cast',
+    keys: 'G',
+    run: withShot((shot) => {
+      const group = newMember(shot, { kind: 'group' });
+      run(groupMembers, { ids: view().selection, group, frame: frameNow() });
+      view().select([group.id]);
+    }),
+    enabled: hasSelection,
+  },
+  {
+    id: 'cast.duplicate',
+    label: 'Duplicate',
+    group: 'Cast',
+    keys: 'Ctrl+D',
+    run: withShot((shot) => {
+      const ids = view().selection;
+      const copies = copiesOf(shot, ids);
+      run(duplicateMembers, { ids, copies });
+      view().select(ids.map((id) => copies[id]));
+    }),
+    enabled: hasSelection,
+  },
+  {
+    id: 'cast.hide',
+    label: 'Hide or show',
+    group: 'Cast',
+    keys: 'H',
+    run: withShot((shot) => toggleVisible(shot, view().selection)),
+    enabled: hasSelection,
+  },
+  {
+    id: 'cast.lock',
+    label: 'Lock or unlock',
+    group: 'Cast',
+    keys: 'Shift+H',
+    run: withShot((shot) => {
+      const ids = view().selection;
+      run(lockMembers, { ids, locked: !ids.every((id) => shot.members[id].locked) });
+    }),
+    enabled: hasSelection,
+  },
+  {
+    id: 'cast.delete',
+    label: 'Delete what is picked, with its keys',
+    group: 'Cast',
+    keys: 'Shift+Delete',
+    run: () => {
+      run(removeMembers, { ids: unlocked(view().selection) });
+      view().select([]);
+    },
+    enabled: hasSelection,
+  },
+  {
+    id: 'cast.none',
+    label: 'Pick nothing',
+    group: 'Cast',
+    keys: 'Escape',
+    run: () => view().set({ selection: [], keys: {}, channels: [] }),
+  },
+  {
+    id: 'cast.all',
+    label: 'Pick everybody who is not locked',
+    group: 'Cast',
+    keys: 'Ctrl+A',
+    run: withShot((shot) => view().select(unlocked(Object.keys(shot.members)))),
+  },
+];
+
+/** Hides what is seen and shows what is hidden, as the leading one stands. Visible is a channel like any other. */
+export function toggleVisible(shot: Shot, ids: readonly string[]): void {
+  const lead = ids.at(-1);
+  if (!lead) return;
+  const seen = (channelValue(shot, channelPath(lead, 'visible'), frameNow()) as number) >= 0.5;
+  const values = Object.fromEntries(ids.map((id) => [channelPath(id, 'visible'), seen ? 0 : 1]));
+  run(changeChannels, { frame: frameNow(), values, autoKey: view().autoKey === 'every' ? 'animated' : view().autoKey });
+}

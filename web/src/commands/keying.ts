@@ -1,0 +1,165 @@
+import {
+  dropLoose,
+  keyIndexAt,
+  movedSelection,
+  moveKeys,
+  removeKeys,
+  removeMembers,
+  type Shot,
+  setKeyRole,
+  setKeys,
+} from '@varrup/core';
+import { toast } from 'sonner';
+import { animatedPaths, everydayPaths, groupPaths, loosePaths } from './channel-paths.ts';
+import type { AppCommand } from './command.ts';
+import { frameNow, hasKeys, hasSelection, run, shotNow, unlocked, view, withShot } from './now.ts';
+
+/** Setting, picking, moving and deleting keys. */
+
+function keyPaths(paths: readonly string[], nothing: string): void {
+  if (paths.length === 0) toast(nothing);
+  else run(setKeys, { frame: frameNow(), paths });
+}
+
+const PICK_FIRST = 'Pick something first: click it in the stage or in the cast.';
+
+export const keying: AppCommand[] = [
+  {
+    id: 'key.all',
+    label: 'Key every channel',
+    group: 'Keys',
+    keys: 'K',
+    run: withShot((shot) => keyPaths(everydayPaths(shot, view().selection), PICK_FIRST)),
+    enabled: hasSelection,
+  },
+  {
+    id: 'key.picked',
+    label: 'Key the picked channels',
+    group: 'Keys',
+    keys: 'Shift+K',
+    run: () => keyPaths(view().channels, 'Pick channels first: click their names in the channels panel.'),
+    enabled: () => view().channels.length > 0,
+  },
+  ...(['move', 'turn', 'size'] as const).map(
+    (tool): AppCommand => ({
+      id: `key.${tool}`,
+      label: `Key only ${tool}`,
+      group: 'Keys',
+      keys: { move: 'Alt+M', turn: 'Alt+T', size: 'Alt+S' }[tool],
+      run: withShot((shot) => keyPaths(groupPaths(shot, view().selection, tool), PICK_FIRST)),
+      enabled: hasSelection,
+    }),
+  ),
+  {
+    id: 'key.animated',
+    label: 'Key the channels that have keys already',
+    group: 'Keys',
+    keys: 'Alt+K',
+    run: withShot((shot) => keyPaths(animatedPaths(shot, view().selection), 'Nothing picked has keys yet.')),
+    enabled: hasSelection,
+  },
+  {
+    id: 'key.loose',
+    label: 'Key what is loose',
+    group: 'Keys',
+    keys: 'L',
+    run: withShot((shot) => keyPaths(loosePaths(shot, view().selection), 'Nothing is loose.')),
+    enabled: () => Object.keys(shotNow()?.loose ?? {}).length > 0,
+  },
+  {
+    id: 'loose.drop',
+    label: 'Drop what is loose',
+    group: 'Keys',
+    keys: 'D',
+    run: withShot((shot) => run(dropLoose, { paths: loosePaths(shot, view().selection) })),
+    enabled: () => Object.keys(shotNow()?.loose ?? {}).length > 0,
+  },
+  {
+    id: 'autokey.toggle',
+    label: 'Auto key on or off',
+    group: 'Keys',
+    keys: 'A',
+    run: () => view().set({ autoKey: view().autoKey === 'off' ? 'every' : 'off' }),
+  },
+  {
+    id: 'autokey.animated',
+    label: 'Auto key only channels that have keys',
+    group: 'Keys',
+    keys: 'Shift+A',
+    run: () => view().set({ autoKey: view().autoKey === 'animated' ? 'off' : 'animated' }),
+  },
+  {
+    id: 'keys.here',
+    label: 'Pick the keys on this frame',
+    group: 'Keys',
+    keys: 'E',
+    run: withShot((shot) => view().set({ keys: keysOn(shot, frameNow()) })),
+  },
+  {
+    id: 'keys.every',
+    label: 'Pick all keys of what is picked',
+    group: 'Keys',
+    keys: 'Shift+E',
+    run: withShot((shot) => {
+      const paths = pickablePaths(shot);
+      view().set({ keys: Object.fromEntries(paths.map((p) => [p, shot.curves[p].keys.map((k) => k.frame)])) });
+    }),
+  },
+  ...([-1, 1] as const).map(
+    (by): AppCommand => ({
+      id: by < 0 ? 'keys.earlier' : 'keys.later',
+      label: `Move the picked keys a frame ${by < 0 ? 'earlier' : 'later'}`,
+      group: 'Keys',
+      keys: by < 0 ? 'Alt+←' : 'Alt+→',
+      run: () => {
+        run(moveKeys, { keys: view().keys, by });
+        view().set({ keys: movedSelection(view().keys, by) });
+      },
+      enabled: hasKeys,
+    }),
+  ),
+  {
+    id: 'keys.delete',
+    label: 'Delete the picked keys',
+    group: 'Keys',
+    keys: 'Delete',
+    run: deletePicked,
+    enabled: () => hasKeys() || hasSelection(),
+  },
+  {
+    id: 'keys.breakdown',
+    label: 'Mark the picked keys as key or breakdown',
+    group: 'Keys',
+    keys: 'B',
+    run: withShot((shot) => {
+      const [path, frames] = Object.entries(view().keys)[0] ?? [];
+      if (!path || !frames) return;
+      const first = shot.curves[path]?.keys[keyIndexAt(shot.curves[path].keys, frames[0])];
+      run(setKeyRole, { keys: view().keys, role: first?.role === 'key' ? 'breakdown' : 'key' });
+    }),
+    enabled: hasKeys,
+  },
+];
+
+/** The key under the hand goes first; where no keys are picked, the picked members go. */
+function deletePicked(): void {
+  if (hasKeys()) {
+    run(removeKeys, { keys: view().keys });
+    view().set({ keys: {} });
+  } else if (hasSelection()) {
+    run(removeMembers, { ids: unlocked(view().selection) });
+    view().select([]);
+  }
+}
+
+/** The animated channels that picking keys means: the picked ones, else those of the picked members, else all. */
+export function pickablePaths(shot: Shot): string[] {
+  const { channels, selection } = view();
+  const picked = channels.filter((path) => path in shot.curves);
+  return picked.length > 0 ? picked : animatedPaths(shot, selection.length > 0 ? selection : Object.keys(shot.members));
+}
+
+function keysOn(shot: Shot, frame: number) {
+  const paths = pickablePaths(shot);
+  return Object.fromEntries(paths.filter((p) => keyIndexAt(shot.curves[p].keys, frame) >= 0).map((p) => [p, [frame]]));
+}

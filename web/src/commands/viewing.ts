@@ -1,0 +1,146 @@
+import { themeNow } from '../ui/theme.ts';
+import { stageRef } from '../view/stage-ref.ts';
+import { type AxisFrame, type Looking, type Tool, useHabits } from '../view/view-store.ts';
+import type { AppCommand } from './command.ts';
+import { view } from './now.ts';
+
+/** Looking, tools, themes. */
+
+const lookings: [Looking, string, string][] = [
+  ['front', 'Look from the front', '1'],
+  ['side', 'Look from the side', '2'],
+  ['top', 'Look from the top', '3'],
+  ['camera', "Look through the shot's camera", '4'],
+];
+
+export const viewing: AppCommand[] = [
+  ...lookings.map(
+    ([looking, label, keys]): AppCommand => ({
+      id: `view.${looking}`,
+      label,
+      group: 'View',
+      keys,
+      run: () => view().set({ looking: view().looking === looking && looking === 'camera' ? 'free' : looking }),
+    }),
+  ),
+  {
+    id: 'view.flat',
+    label: 'With or without perspective',
+    group: 'View',
+    keys: '5',
+    run: () => view().set({ flat: !view().flat }),
+  },
+  {
+    id: 'view.selected',
+    label: 'Frame what is picked',
+    group: 'View',
+    keys: 'V',
+    run: () => stageRef.current?.frame('selected'),
+  },
+  {
+    id: 'view.all',
+    label: 'Frame everything',
+    group: 'View',
+    keys: 'Shift+V',
+    run: () => stageRef.current?.frame('all'),
+  },
+  {
+    id: 'view.left',
+    label: 'Go round to the left',
+    group: 'View',
+    keys: 'Ctrl+←',
+    run: () => stageRef.current?.orbitBy(0.2, 0),
+  },
+  {
+    id: 'view.right',
+    label: 'Go round to the right',
+    group: 'View',
+    keys: 'Ctrl+→',
+    run: () => stageRef.current?.orbitBy(-0.2, 0),
+  },
+  {
+    id: 'view.up',
+    label: 'Look from higher up',
+    group: 'View',
+    keys: 'Ctrl+↑',
+    run: () => stageRef.current?.orbitBy(0, 0.15),
+  },
+  {
+    id: 'view.down',
+    label: 'Look from lower down',
+    group: 'View',
+    keys: 'Ctrl+↓',
+    run: () => stageRef.current?.orbitBy(0, -0.15),
+  },
+  { id: 'view.nearer', label: 'Nearer', group: 'View', keys: '+', run: () => stageRef.current?.zoomBy(0.85) },
+  {
+    id: 'view.further',
+    label: 'Further away',
+    group: 'View',
+    keys: '-',
+    run: () => stageRef.current?.zoomBy(1 / 0.85),
+  },
+  ...(
+    [
+      ['pick', 'Pick only', 'Q'],
+      ['move', 'Move', 'M'],
+      ['turn', 'Turn', 'T'],
+      ['size', 'Size', 'S'],
+    ] as [Tool, string, string][]
+  ).map(
+    ([tool, label, keys]): AppCommand => ({
+      id: `tool.${tool}`,
+      label,
+      group: 'View',
+      keys,
+      run: () => view().set({ tool }),
+    }),
+  ),
+  ...(
+    [
+      ['world', 'Handles along the world'],
+      ['parent', 'Handles along the parent'],
+      ['own', 'Handles along its own axes'],
+    ] as [AxisFrame, string][]
+  ).map(([axes, label]): AppCommand => ({ id: `axes.${axes}`, label, group: 'View', run: () => view().set({ axes }) })),
+  {
+    id: 'axes.next',
+    label: 'Handles: world, parent, own, in turn',
+    group: 'View',
+    keys: 'X',
+    run: () => {
+      const order: AxisFrame[] = ['world', 'parent', 'own'];
+      view().set({ axes: order[(order.indexOf(view().axes) + 1) % 3] });
+    },
+  },
+  ...(['x', 'y', 'z'] as const).map(
+    (axis): AppCommand => ({
+      id: `lock.${axis}`,
+      label: `Lock or free the ${axis} axis`,
+      group: 'View',
+      keys: `Shift+${axis.toUpperCase()}`,
+      run: () => view().set({ locks: { ...view().locks, [axis]: !view().locks[axis] } }),
+    }),
+  ),
+  {
+    id: 'view.sheet',
+    label: 'Show the sheet',
+    group: 'View',
+    keys: 'Shift+S',
+    run: () => view().set({ tab: 'sheet' }),
+  },
+  {
+    id: 'view.curves',
+    label: 'Show the curves',
+    group: 'View',
+    keys: 'Shift+C',
+    run: () => view().set({ tab: 'curves' }),
+  },
+  {
+    id: 'view.theme',
+    label: 'Lamp on or off (light or night)',
+    group: 'View',
+    keys: 'N',
+    run: () => useHabits.getState().set({ theme: themeNow() === 'night' ? 'light' : 'night' }),
+  },
+];
