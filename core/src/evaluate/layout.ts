@@ -18,7 +18,7 @@ export interface Layout {
   readonly base: Int32Array;
   /** 1 where the slot turns by an orientation, 0 where by three angles. */
   readonly byOrientation: Uint8Array;
-  /** Axes of the turns, first, second, third, four to a slot (the fourth is unused). */
+  /** Axes of the turns, first, second, third, and 1 where their order is not cyclic: four to a slot. */
   readonly turnAxes: Uint8Array;
   /** Place of each of a member's channels in its block. */
   readonly channelAt: ReadonlyMap<string, number>[];
@@ -39,7 +39,8 @@ export function makeLayout(shot: Shot): Layout {
     parent[slot] = member.parent === null ? -1 : (slotOf.get(member.parent) ?? -1);
     base[slot] = valueCount;
     byOrientation[slot] = member.rotation === 'orientation' ? 1 : 0;
-    turnAxes.set(orderAxes[member.order].slice(0, 3), slot * 4);
+    const [first, second, third, sign] = orderAxes[member.order];
+    turnAxes.set([first, second, third, sign < 0 ? 1 : 0], slot * 4);
     const places = new Map(channelsOf(member).map((c, i) => [c.id, i]));
     channelAt.push(places);
     valueCount += places.size;

@@ -5,6 +5,7 @@ import { smoothKey } from '../curve/key.ts';
 import { emptyShot, type Shot } from '../document/shot.ts';
 import { addMember, changeChannels, newMember, setKeys } from '../edit/index.ts';
 import { anglesToQuaternion } from '../pose/angles.ts';
+import { rotationOrders } from '../pose/rotation-order.ts';
 import { shot, time } from '../testing/arbitraries.ts';
 import { randomEdits } from '../testing/edits.ts';
 import { frameOf, Program } from './program.ts';
@@ -43,6 +44,16 @@ describe('a frame', () => {
     const expected = mat4.multiply(new Float64Array(16) as unknown as mat4, matrix(a), matrix(b));
     worldOf(s, 'b').forEach((v, i) => {
       expect(v).toBeCloseTo(expected[i], 12);
+    });
+  });
+
+  test.each(rotationOrders)('turns by %s as the same angles do as an orientation', (order) => {
+    const s = withBox(emptyShot('s1', 'Turned'), 'a', null, { 'turn.x': 0.4, 'turn.y': -1.1, 'turn.z': 2.3 });
+    const byAngles = { ...s, members: { a: { ...s.members.a, order } } };
+    const orientation = anglesToQuaternion([0.4, -1.1, 2.3], order);
+    const byOrientation = { ...s, members: { a: { ...s.members.a, rotation: 'orientation' as const, orientation } } };
+    worldOf(byAngles, 'a').forEach((v, i) => {
+      expect(v).toBeCloseTo(worldOf(byOrientation, 'a')[i], 12);
     });
   });
 

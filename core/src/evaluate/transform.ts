@@ -64,32 +64,30 @@ function turnFromQuaternion(q: Float64Array, at: number, r: Float64Array): void 
   r[8] = 1 - 2 * (x * x + y * y);
 }
 
-/** Three turns about standing axes, first turn first; a turn of zero costs nothing. */
+/**
+ * Three turns about standing axes, first turn first, as one matrix. Written for the axes in their order of turning: in an
+ * order that is not cyclic (`xzy`, `yxz`, `zyx`) every sine has the other sign.
+ */
 function turnFromAngles(values: Float64Array, at: number, axes: Uint8Array, axesAt: number, r: Float64Array): void {
-  r[0] = 1;
-  r[1] = 0;
-  r[2] = 0;
-  r[3] = 0;
-  r[4] = 1;
-  r[5] = 0;
-  r[6] = 0;
-  r[7] = 0;
-  r[8] = 1;
-  for (let turn = 0; turn < 3; turn++) {
-    const axis = axes[axesAt + turn];
-    const angle = values[at + axis];
-    if (angle !== 0) turnRows(r, (axis + 1) % 3, (axis + 2) % 3, Math.cos(angle), Math.sin(angle));
-  }
-}
-
-/** Turns rows `a` and `b` of the 3×3 in `r`: a turn about the third axis, done after what `r` holds. */
-function turnRows(r: Float64Array, a: number, b: number, cos: number, sin: number): void {
-  for (let column = 0; column < 9; column += 3) {
-    const p = r[column + a];
-    const q = r[column + b];
-    r[column + a] = cos * p - sin * q;
-    r[column + b] = sin * p + cos * q;
-  }
+  const i = axes[axesAt];
+  const j = axes[axesAt + 1];
+  const k = axes[axesAt + 2];
+  const sign = axes[axesAt + 3] === 1 ? -1 : 1;
+  const s1 = sign * Math.sin(values[at + i]);
+  const s2 = sign * Math.sin(values[at + j]);
+  const s3 = sign * Math.sin(values[at + k]);
+  const c1 = Math.cos(values[at + i]);
+  const c2 = Math.cos(values[at + j]);
+  const c3 = Math.cos(values[at + k]);
+  r[i * 3 + i] = c2 * c3;
+  r[i * 3 + j] = c2 * s3;
+  r[i * 3 + k] = -s2;
+  r[j * 3 + i] = s1 * s2 * c3 - c1 * s3;
+  r[j * 3 + j] = s1 * s2 * s3 + c1 * c3;
+  r[j * 3 + k] = s1 * c2;
+  r[k * 3 + i] = c1 * s2 * c3 + s1 * s3;
+  r[k * 3 + j] = c1 * s2 * s3 - s1 * c3;
+  r[k * 3 + k] = c1 * c2;
 }
 
 /** Writes `parent · local` to `out` at `at`, where the parent's matrix stands in the same array at `parentAt`. */

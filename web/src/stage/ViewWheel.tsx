@@ -23,7 +23,7 @@ export function ViewWheel() {
     stageRef.current?.orbitBy(dx * 0.012, dy * 0.012);
   };
   return (
-    <div className="absolute right-3 bottom-3 size-[86px] rounded-full border border-rule bg-card/90 text-xs shadow-sm">
+    <div className="absolute right-3 bottom-3 size-[98px] rounded-full border border-rule bg-card/90 text-xs shadow-sm">
       {places.map(([name, place]) => (
         <Hint key={name} text={commandOf(`view.${name}`).label} keys={keysOf(`view.${name}`)} side="top">
           <button
@@ -61,7 +61,7 @@ export function ViewWheel() {
             if (pressed) commandOf('view.flat').run();
           }}
           onKeyDown={(event) => event.key === 'Enter' && commandOf('view.flat').run()}
-          className={`absolute top-1/2 left-1/2 size-6 -translate-x-1/2 -translate-y-1/2 touch-none border-2 border-blue ${flat ? 'rounded-md bg-card' : 'rounded-full bg-blue'}`}
+          className={`absolute top-1/2 left-1/2 size-5 -translate-x-1/2 -translate-y-1/2 touch-none border-2 border-blue ${flat ? 'rounded-md bg-card' : 'rounded-full bg-blue'}`}
         />
       </Hint>
     </div>
