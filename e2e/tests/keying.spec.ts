@@ -21,7 +21,7 @@ test('a fall and a bounce, keyed in all four ways; twenty steps undone and redon
   // Only the channel picked; until then the change is loose.
   await goTo(page, 13);
   await setChannel(page, 'move y', 0.2);
-  await expect(page.getByText('move y of Ball is loose')).toBeVisible();
+  await expect(page.getByText('move y is loose')).toBeVisible();
   await page.getByRole('button', { name: 'Pick move y' }).click();
   await page.keyboard.press('Shift+K');
   shot = await saved(page, id);

@@ -348,16 +348,19 @@ function ColourRow({ shot, member, disabled }: RowProps) {
 
 /** Says what is loose, and lets it be keyed or dropped with one press. */
 function LooseBar({ shot }: { shot: Shot }) {
+  const lead = useView((v) => v.selection.at(-1));
   const paths = Object.keys(shot.loose);
   if (paths.length === 0) return null;
   const [first] = paths;
   const dot = first.indexOf('.');
   const words = first.slice(dot + 1).replace('.', ' ');
-  const who = shot.members[first.slice(0, dot)]?.name ?? '';
+  const id = first.slice(0, dot);
+  const who = id === lead ? '' : `${shot.members[id]?.name}: `;
+  const text = paths.length === 1 ? `${who}${words} is loose` : `${paths.length} channels are loose`;
   return (
     <div role="status" className="m-2 flex items-center gap-1 rounded-lg bg-ochre-wash px-3 py-1.5">
-      <span className="min-w-0 grow truncate">
-        {paths.length === 1 ? `${words} of ${who} is loose` : `${paths.length} channels are loose`}
+      <span className="min-w-0 grow truncate" title={text}>
+        {text}
       </span>
       <Hint text={commandOf('loose.drop').label} keys={keysOf('loose.drop')}>
         <Button className="h-6!" onClick={() => commandOf('loose.drop').run()}>

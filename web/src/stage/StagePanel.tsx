@@ -44,10 +44,7 @@ export function StagePanel() {
   }, []);
 
   return (
-    <section
-      aria-label="Stage"
-      className={`relative h-full overflow-hidden bg-paper ${armed ? 'outline-3 -outline-offset-3 outline-vermilion' : ''}`}
-    >
+    <section aria-label="Stage" className="relative h-full overflow-hidden bg-paper">
       <canvas
         ref={canvas}
         className="absolute inset-0 size-full touch-none"
@@ -58,6 +55,7 @@ export function StagePanel() {
       <div ref={box} className="pointer-events-none absolute hidden border border-blue bg-blue/10" />
       {looking === 'camera' ? <FilmGuide /> : null}
       <Tools />
+      {armed ? <div className="pointer-events-none absolute inset-0 border-4 border-vermilion" aria-hidden /> : null}
       {armed ? (
         <span className="pointer-events-none absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-vermilion-ink px-3 py-1 text-sm font-semibold text-on-solid">
           auto key: what you change is keyed

@@ -1,18 +1,18 @@
 import { dragHandle, type KeySelection, movedSelection, moveKeys } from '@varrup/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
-import { onEscape } from '../ui/on-escape.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
 import { CurveTools } from './CurveTools.tsx';
 import { curvesRef } from './curves-ref.ts';
 import { drawCurves, handleEnd, type ValueSpan, valueScale } from './draw-curves.ts';
-import { livingKeys } from './draw-sheet.ts';
 import { RULER } from './draw-time.ts';
+import { livingKeys } from './pick-keys.ts';
 import { scrubTo, zoomOrPan } from './pointer.ts';
 import { type ShownCurve, shownCurves, valueSpan } from './shown-curves.ts';
 import { timeScale } from './time-axis.ts';
+import { placeOn, useCancel } from './use-cancel.ts';
 import { useCanvas } from './use-canvas.ts';
 import { useWheel } from './use-wheel.ts';
 
@@ -80,27 +80,11 @@ export function Curves() {
     setValues({ low: about + (values.low - about) * factor, high: about + (values.high - about) * factor });
   });
 
-  const cancel = () => {
-    press.current = null;
-    useShot.getState().cancel();
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: cancel only uses what never changes
-  useEffect(
-    () =>
-      onEscape(() => {
-        const dragging = press.current !== null;
-        if (dragging) cancel();
-        return dragging;
-      }),
-    [],
-  );
+  const cancel = useCancel(press, draw);
 
   if (!shot) return null;
   const size = () => [canvas.current!.clientWidth, canvas.current!.clientHeight] as const;
-  const at = (event: PointerEvent): [number, number] => {
-    const edge = canvas.current!.getBoundingClientRect();
-    return [event.clientX - edge.left, event.clientY - edge.top];
-  };
+  const at = (event: PointerEvent) => placeOn(canvas.current!, event);
   const frameAt = (x: number) => timeScale(span, size()[0]).invert(x);
   const valueAt = (y: number) => valueScale(values, size()[1]).invert(y);
 

@@ -2,15 +2,16 @@ import { collisions, countKeys, movedSelection, moveKeys } from '@varrup/core';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
-import { onEscape } from '../ui/on-escape.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
-import { drawSheet, keyNear, livingKeys, ROW, selectionOf, toggledKey } from './draw-sheet.ts';
+import { drawSheet, ROW } from './draw-sheet.ts';
 import { RULER } from './draw-time.ts';
+import { keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
 import { scrubTo, zoomOrPan } from './pointer.ts';
 import { type RowKey, rowKeys, type SheetRow, sheetRows } from './sheet-rows.ts';
 import { timeScale } from './time-axis.ts';
+import { placeOn, useCancel } from './use-cancel.ts';
 import { useCanvas } from './use-canvas.ts';
 import { useWheel } from './use-wheel.ts';
 
@@ -62,27 +63,10 @@ export function Sheet() {
     setScroll((s) => Math.min(most, Math.max(0, s + event.deltaY)));
   });
 
-  const cancel = () => {
-    press.current = null;
-    setNote('');
-    useShot.getState().cancel();
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: cancel only uses what never changes
-  useEffect(
-    () =>
-      onEscape(() => {
-        const dragging = press.current !== null;
-        if (dragging) cancel();
-        return dragging;
-      }),
-    [],
-  );
+  const cancel = useCancel(press, () => setNote(''));
 
   if (!shot) return null;
-  const at = (event: PointerEvent): [number, number] => {
-    const edge = canvas.current!.getBoundingClientRect();
-    return [event.clientX - edge.left, event.clientY - edge.top];
-  };
+  const at = (event: PointerEvent) => placeOn(canvas.current!, event);
   const rowAt = (y: number): SheetRow | undefined => rows[Math.floor((y - RULER + scroll) / ROW)];
 
   const onPointerDown = (event: PointerEvent) => {

@@ -1,0 +1,234 @@
+import {
+  addMember,
+  applyEdit,
+  type Edit,
+  type EditsSince,
+  emptyShot,
+  newMember,
+  perform,
+  type Shot,
+} from '@varrup/core';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { api, Conflict, ServerRefusal, Unreachable } from '../api/client.ts';
+import type { Journal, JournalRow } from './journal.ts';
+import { openShot } from './open.ts';
+import { type SaveState, Saving } from './saving.ts';
+
+/** Saving against a server and a journal that the test plays, with the clock in its hands. */
+
+class FakeJournal {
+  readonly window = 'w1';
+  rows: JournalRow[] = [];
+  left: JournalRow[][] = [];
+  async add(row: JournalRow) {
+    this.rows.push(row);
+  }
+  async remove(gone: readonly JournalRow[]) {
+    this.rows = this.rows.filter((row) => !gone.includes(row));
+    this.left = this.left.map((rows) => rows.filter((row) => !gone.includes(row)));
+  }
+  async leftBehind() {
+    return this.left;
+  }
+}
+
+const start = emptyShot('s1', 'Saved');
+const opened = { production: { id: 'p1', name: 'Tests' }, revision: 0, document: start };
+
+/** An edit that brings a box in. */
+function box(shot: Shot, id: string): { shot: Shot; edit: Edit } {
+  const done = perform(shot, addMember, { member: newMember(shot, { kind: 'box', id }) })!;
+  const { inverse: _, ...edit } = done.edit;
+  return { shot: done.shot, edit };
+}
+
+let journal: FakeJournal;
+let states: SaveState['kind'][];
+let current: Shot;
+let kept: { server: Shot; copy: { name: string } } | null;
+let caughtUp: Shot | null;
+
+function saving() {
+  return new Saving(opened, journal as unknown as Journal, {
+    state: (s) => states.push(s.kind),
+    caughtUp: (shot) => {
+      caughtUp = shot;
+    },
+    keptBoth: (server, copy) => {
+      kept = { server, copy };
+    },
+    neighbours: () => {},
+    current: () => current,
+  });
+}
+
+/** Lets everything that is under way come to rest. */
+const settle = () => vi.advanceTimersByTimeAsync(0);
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  vi.stubGlobal('addEventListener', () => {});
+  vi.stubGlobal('removeEventListener', () => {});
+  journal = new FakeJournal();
+  states = [];
+  current = start;
+  kept = null;
+  caughtUp = null;
+});
+afterEach(() => {
+  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
+  vi.useRealTimers();
+});
+
+describe('saving', () => {
+  test('writes to the journal first, and takes an edit out when the server has it', async () => {
+    const seen: number[] = [];
+    vi.spyOn(api, 'commit').mockImplementation(async (_, { base, edits }) => {
+      seen.push(journal.rows.length);
+      return base + edits.length;
+    });
+    const s = saving();
+    s.add(box(start, 'a').edit);
+    await settle();
+    expect(seen).toEqual([1]);
+    expect(journal.rows).toEqual([]);
+    expect(states.at(-1)).toBe('saved');
+    s.close();
+  });
+
+  test('sends edits in order, each batch on the revision the last one led to', async () => {
+    const bases: [number, number][] = [];
+    vi.spyOn(api, 'commit').mockImplementation(async (_, { base, edits }) => {
+      bases.push([base, edits.length]);
+      return base + edits.length;
+    });
+    const s = saving();
+    let shot = start;
+    for (const id of ['a', 'b', 'c']) {
+      const done = box(shot, id);
+      shot = done.shot;
+      s.add(done.edit);
+    }
+    await settle();
+    expect(bases.reduce((n, [, count]) => n + count, 0)).toBe(3);
+    bases.forEach(([base], i) => {
+      expect(base).toBe(bases.slice(0, i).reduce((n, [, count]) => n + count, 0));
+    });
+    s.close();
+  });
+
+  test('waits while nobody answers, and goes on by itself when somebody does', async () => {
+    const commit = vi.spyOn(api, 'commit').mockRejectedValue(new Unreachable('down'));
+    const s = saving();
+    s.add(box(start, 'a').edit);
+    await settle();
+    expect(states.at(-1)).toBe('waiting');
+    expect(journal.rows).toHaveLength(1);
+    commit.mockResolvedValue(1);
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(states.at(-1)).toBe('saved');
+    expect(journal.rows).toEqual([]);
+    s.close();
+  });
+
+  test('keeps both when others were faster: ours as a shot of its own, and the desk goes on with theirs', async () => {
+    const theirs = box(start, 'theirs').shot;
+    current = box(start, 'mine').shot;
+    vi.spyOn(api, 'commit').mockRejectedValue(new Conflict('changed elsewhere', { revision: 1, edits: [] }));
+    const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
+    vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: theirs });
+    const s = saving();
+    s.add(box(start, 'mine').edit);
+    await settle();
+    expect(states).toContain('joining');
+    expect(made).toHaveBeenCalledWith('p1', expect.stringMatching(/^Saved \(kept \d\d:\d\d\)$/), expect.anything());
+    expect(Object.keys(made.mock.calls[0][2]!.members)).toEqual(['mine']);
+    expect(Object.keys(kept!.server.members)).toEqual(['theirs']);
+    expect(journal.rows).toEqual([]);
+    s.close();
+  });
+
+  test('of a conflict whose copy cannot be made keeps the edit in the journal and tries again', async () => {
+    vi.spyOn(api, 'commit').mockRejectedValue(new Conflict('changed elsewhere', { revision: 1, edits: [] }));
+    vi.spyOn(api, 'newShot').mockRejectedValue(new Unreachable('down'));
+    const s = saving();
+    s.add(box(start, 'mine').edit);
+    await settle();
+    expect(states.at(-1)).toBe('waiting');
+    expect(journal.rows).toHaveLength(1);
+    s.close();
+  });
+
+  test('stops at what the server refuses, says why, and lets go only when told', async () => {
+    const commit = vi.spyOn(api, 'commit').mockRejectedValue(new ServerRefusal(422, 'wrong at /rate'));
+    const s = saving();
+    s.add(box(start, 'a').edit);
+    await settle();
+    expect(states.at(-1)).toBe('refused');
+    s.add(box(start, 'b').edit);
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(commit).toHaveBeenCalledTimes(1);
+    expect(states.at(-1)).toBe('refused');
+    expect(journal.rows).toHaveLength(2);
+    await s.giveUp();
+    expect(journal.rows).toEqual([]);
+    s.close();
+  });
+
+  test('follows what a neighbour commits while nothing of ours is under way', async () => {
+    const { shot, edit } = box(start, 'theirs');
+    const since: EditsSince = { revision: 1, edits: [{ ...edit, revision: 1 }] };
+    vi.spyOn(api, 'editsSince').mockResolvedValue(since);
+    const s = saving();
+    const neighbour = new BroadcastChannel('varrup-shot-s1');
+    neighbour.postMessage({ type: 'committed', from: 'w2', revision: 1 });
+    vi.useRealTimers();
+    await vi.waitFor(() => expect(caughtUp).toEqual(shot));
+    neighbour.close();
+    s.close();
+  });
+});
+
+describe('opening a shot after a window has died', () => {
+  const row = (edit: Edit, seq: number): JournalRow => ({ shot: 's1', window: 'dead', seq, base: 0, edit });
+
+  test('brings back what it had not sent, and forgets what the server has', async () => {
+    const first = box(start, 'sent');
+    const second = box(first.shot, 'unsent');
+    journal.left = [[row(first.edit, 0), row(second.edit, 1)]];
+    vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: first.shot });
+    vi.spyOn(api, 'editsSince').mockResolvedValue({ revision: 1, edits: [{ ...first.edit, revision: 1 }] });
+    const { shot, unsent, copies } = await openShot('s1', journal as unknown as Journal);
+    expect(shot).toEqual(second.shot);
+    expect(unsent.map((r) => r.edit.id)).toEqual([second.edit.id]);
+    expect(copies).toEqual([]);
+    expect(journal.left[0].map((r) => r.edit.id)).toEqual([second.edit.id]);
+  });
+
+  test('keeps it beside where others have changed the shot since', async () => {
+    const mine = box(start, 'mine');
+    const theirs = box(start, 'theirs');
+    journal.left = [[row(mine.edit, 0)]];
+    vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: theirs.shot });
+    vi.spyOn(api, 'editsSince').mockResolvedValue({ revision: 1, edits: [{ ...theirs.edit, revision: 1 }] });
+    const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
+    const { shot, unsent, copies } = await openShot('s1', journal as unknown as Journal);
+    expect(shot).toEqual(theirs.shot);
+    expect(unsent).toEqual([]);
+    expect(copies).toHaveLength(1);
+    expect(Object.keys(made.mock.calls[0][2]!.members).sort()).toEqual(['mine', 'theirs']);
+    expect(journal.left[0]).toEqual([]);
+  });
+
+  test('keeps what fits of edits that no longer all do', async () => {
+    const fits = box(start, 'mine');
+    const lost: Edit = { ...fits.edit, id: 'lost1', patches: [{ op: 'remove', path: '/members/gone' }] };
+    journal.left = [[row(lost, 0), row(fits.edit, 1)]];
+    vi.spyOn(api, 'openShot').mockResolvedValue(opened);
+    vi.spyOn(api, 'editsSince').mockResolvedValue({ revision: 0, edits: [] });
+    const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
+    await openShot('s1', journal as unknown as Journal);
+    expect(made.mock.calls[0][2]!.members).toEqual(applyEdit(start, fits.edit).members);
+  });
+});
