@@ -94,6 +94,10 @@ test('a landing is made sharp: handles broken, dragged, and given a kind', async
   await page.getByRole('button', { name: 'linear', exact: true }).click();
   key = await landing();
   expect([key.in.kind, key.out.kind, key.joined]).toEqual(['linear', 'linear', false]);
+  await page.getByRole('group', { name: 'Which handles a shape is for' }).getByRole('button', { name: 'out' }).click();
+  await page.getByRole('button', { name: 'flat', exact: true }).click();
+  key = await landing();
+  expect([key.in.kind, key.out.kind]).toEqual(['linear', 'flat']);
   await page.getByLabel('Value of the picked key').fill('0.25');
   await page.getByLabel('Value of the picked key').press('Enter');
   expect((await landing()).value).toBe(0.25);

@@ -84,7 +84,10 @@ async function clusterDir(dataDir, user) {
   const { code } = await capture('test', ['-x', dataDir], { uid: user.uid, gid: user.gid, cwd: '/' });
   if (code === 0) return here;
   const name = createHash('sha256').update(dataDir).digest('hex').slice(0, 12);
-  return join('/var/lib/postgresql', `varrup-${name}`, 'db');
+  const home = join('/var/lib/postgresql', `varrup-${name}`);
+  mkdirSync(home, { recursive: true, mode: 0o700 });
+  chownSync(home, user.uid, user.gid);
+  return join(home, 'db');
 }
 
 /** The port of a cluster that runs already, as after a start that was killed; null where none does. */

@@ -22,7 +22,11 @@ createRoot(document.getElementById('root')!).render(
             <Route path="*" element={<Home />} />
           </Routes>
         </BrowserRouter>
-        <Toaster position="bottom-center" toastOptions={{ className: 'bg-card! text-ink! border-rule!' }} />
+        <Toaster
+          position="bottom-center"
+          style={{ fontFamily: 'inherit' }}
+          toastOptions={{ className: 'bg-card! text-ink! border-rule!' }}
+        />
       </Tooltip.Provider>
     </QueryClientProvider>
   </StrictMode>,

@@ -9,6 +9,7 @@ import {
   setHandleKind,
   setKeyValue,
 } from '@varrup/core';
+import { useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -23,6 +24,7 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
   const run = useShot((s) => s.run);
   const set = useView((v) => v.set);
   const count = countKeys(keys);
+  const [side, setSide] = useState<'in' | 'both' | 'out'>('both');
   const shown = curves.find((c) => (keys[c.path]?.length ?? 0) > 0);
   const key = shown?.curve.keys.find((k) => k.frame === keys[shown.path][0]);
 
@@ -64,15 +66,25 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
       ) : (
         <p className="text-sm text-graphite">{count === 0 ? 'Pick a key to shape it.' : `${count} keys picked`}</p>
       )}
+      <fieldset className="flex items-center gap-1 text-sm text-graphite" aria-label="Which handles a shape is for">
+        handles
+        {(['in', 'both', 'out'] as const).map((which) => (
+          <Hint key={which} text={sideWords[which]} side="top">
+            <Button className="h-6! px-1.5! text-sm" aria-pressed={side === which} onClick={() => setSide(which)}>
+              {which}
+            </Button>
+          </Hint>
+        ))}
+      </fieldset>
       <fieldset className="flex flex-wrap gap-1" aria-label="Shape of the picked keys">
         {(['smooth', 'flat', 'linear', 'free', 'stepped'] as const).map((kind) => (
           <Hint key={kind} text={commandOf(`shape.${kind}`).label} keys={keysOf(`shape.${kind}`)} side="top">
             <Button
               look="pill"
               className="h-6! px-2! text-sm"
-              disabled={count === 0}
-              aria-pressed={key ? key.out.kind === kind : undefined}
-              onClick={() => run(setHandleKind, { keys, side: 'both', kind })}
+              disabled={count === 0 || (side === 'in' && kind === 'stepped')}
+              aria-pressed={key ? key[side === 'in' ? 'in' : 'out'].kind === kind : undefined}
+              onClick={() => run(setHandleKind, { keys, side, kind })}
             >
               {kind}
             </Button>
@@ -133,6 +145,12 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
     </div>
   );
 }
+
+const sideWords = {
+  in: 'A shape is for the way into the key',
+  both: 'A shape is for both sides of the key',
+  out: 'A shape is for the way out of the key',
+};
 
 const shared = (curves: readonly ShownCurve[], side: 'before' | 'after'): string => {
   const kinds = new Set(curves.map((c) => c.curve[side]));

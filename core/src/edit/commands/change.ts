@@ -1,4 +1,4 @@
-import { keyIndexAt, withKey, withOrientationKey } from '../../curve/reshape.ts';
+import { keyIndexAt, withHandleKind, withKey, withOrientationKey } from '../../curve/reshape.ts';
 import { type ChannelValue, ORIENTATION, splitPath } from '../../document/channels.ts';
 import { type Quaternion, withinBounds } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
@@ -56,7 +56,10 @@ function keyed(shot: Shot, path: string, frame: number, value: ChannelValue): Sh
     typeof value === 'number'
       ? withKey(old?.type === 'number' ? old : undefined, frame, withinBounds(value))
       : withOrientationKey(old?.type === 'orientation' ? old : undefined, frame, value);
-  return withoutLoose({ ...shot, curves: { ...shot.curves, [path]: curve } }, path);
+  // Seen or not seen: there is nothing between the two for a curve to pass through.
+  const switched =
+    !old && splitPath(path).channel === 'visible' ? withHandleKind(curve, frame, 'out', 'stepped') : curve;
+  return withoutLoose({ ...shot, curves: { ...shot.curves, [path]: switched } }, path);
 }
 
 function withoutLoose(shot: Shot, path: string): Shot {

@@ -50,6 +50,14 @@ describe('setting keys sets exactly the keys named', () => {
   });
 });
 
+test('visible switches at its keys and not between them', () => {
+  let s = setKeys.apply(ball(), { frame: 1, paths: ['b.visible'] });
+  s = changeChannels.apply(s, { frame: 9, values: { 'b.visible': 0 }, autoKey: 'animated' });
+  s = changeChannels.apply(s, { frame: 17, values: { 'b.visible': 1 }, autoKey: 'animated' });
+  const seen = (frame: number) => frameOf(s, frame).isVisible(0);
+  expect([1, 8.9, 9, 16.9, 17].map(seen)).toEqual([true, true, false, false, true]);
+});
+
 describe('a stray change with auto-key off', () => {
   const animated = () => setKeys.apply(ball(), { frame: 1, paths: ['b.move.y'] });
 
