@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { delimiter, join } from 'node:path';
+import { delimiter, dirname, join } from 'node:path';
 import { ensureDebian } from './debian.mjs';
 import { capture, freePort, isRoot, must } from './process.mjs';
 import { Stop } from './say.mjs';
@@ -24,7 +24,8 @@ export async function startDatabase(dataDir) {
   const dir = await clusterDir(dataDir, user);
   const as = user ? { uid: user.uid, gid: user.gid, cwd: '/', env: { ...process.env, HOME: '/tmp' } } : { cwd: '/' };
   const pg = (name) => join(programs, name);
-  const passwordFile = join(dataDir, 'db-password');
+  // Beside the cluster, wherever that is: whoever finds the one finds the other.
+  const passwordFile = join(dirname(dir), 'db-password');
 
   if (!existsSync(join(dir, 'PG_VERSION'))) await create();
   const password = readFileSync(passwordFile, 'utf8');
