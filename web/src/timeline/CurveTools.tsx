@@ -29,19 +29,28 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
   const key = shown?.curve.keys.find((k) => k.frame === keys[shown.path][0]);
 
   return (
-    <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto p-2">
-      <ul className="flex flex-wrap gap-x-3 gap-y-0.5" aria-label="Curves shown">
-        {curves.slice(0, 12).map((c) => (
-          <li key={c.path} className="flex items-center gap-1.5 text-sm">
-            <span className="h-0.5 w-3 rounded" style={{ background: `var(--${c.colour})` }} aria-hidden />
-            {c.label}
-          </li>
-        ))}
-        {curves.length > 12 ? <li className="text-sm text-graphite">and {curves.length - 12} more</li> : null}
-      </ul>
+    <div className="flex min-h-0 grow flex-col gap-1.5 overflow-y-auto p-2">
+      <div className="flex items-start justify-between gap-2">
+        <ul className="flex min-h-6 flex-wrap items-center gap-x-3" aria-label="Curves shown">
+          {curves.slice(0, MOST_NAMED).map((c) => (
+            <li key={c.path} className="flex items-center gap-1.5 text-sm">
+              <span className="h-0.5 w-3 rounded" style={{ background: `var(--${c.colour})` }} aria-hidden />
+              {c.label}
+            </li>
+          ))}
+          {curves.length > MOST_NAMED ? (
+            <li className="text-sm text-graphite">and {curves.length - MOST_NAMED} more</li>
+          ) : null}
+        </ul>
+        <Hint text={commandOf('curves.frame').label} keys={keysOf('curves.frame')} side="top">
+          <Button look="pill" className="h-6! px-2! text-sm" onClick={() => commandOf('curves.frame').run()}>
+            frame all
+          </Button>
+        </Hint>
+      </div>
       {key && shown ? (
-        <div className="grid grid-cols-[3.2rem_1fr] items-center gap-x-2 gap-y-1">
-          <span className="text-graphite">frame</span>
+        <div className="grid grid-cols-[auto_3.4rem_auto_1fr] items-center gap-x-1.5 text-sm text-graphite">
+          frame
           <NumberField
             label="Frame of the picked key"
             value={key.frame}
@@ -53,7 +62,7 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
               set({ keys: movedSelection(keys, by) });
             }}
           />
-          <span className="text-graphite">value</span>
+          value
           <NumberField
             label="Value of the picked key"
             value={key.value * shown.scale}
@@ -64,24 +73,45 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
           />
         </div>
       ) : (
-        <p className="text-sm text-graphite">{count === 0 ? 'Pick a key to shape it.' : `${count} keys picked`}</p>
+        <p className="h-6 text-sm text-graphite">{count === 0 ? 'Pick a key to shape it.' : `${count} keys picked`}</p>
       )}
-      <fieldset className="flex items-center gap-1 text-sm text-graphite" aria-label="Which handles a shape is for">
-        handles
-        {(['in', 'both', 'out'] as const).map((which) => (
-          <Hint key={which} text={sideWords[which]} side="top">
-            <Button className="h-6! px-1.5! text-sm" aria-pressed={side === which} onClick={() => setSide(which)}>
-              {which}
-            </Button>
-          </Hint>
-        ))}
-      </fieldset>
-      <fieldset className="flex flex-wrap gap-1" aria-label="Shape of the picked keys">
+      <div className="flex items-center justify-between">
+        <fieldset className="flex items-center text-sm text-graphite" aria-label="Which handles a shape is for">
+          {(['in', 'both', 'out'] as const).map((which) => (
+            <Hint key={which} text={sideWords[which]} side="top">
+              <Button className="h-6! px-1.5! text-sm" aria-pressed={side === which} onClick={() => setSide(which)}>
+                {which}
+              </Button>
+            </Hint>
+          ))}
+        </fieldset>
+        <fieldset className="flex gap-1" aria-label="The two handles of the picked keys">
+          {([false, true] as const).map((joined) => (
+            <Hint
+              key={String(joined)}
+              text={commandOf(joined ? 'shape.join' : 'shape.break').label}
+              keys={keysOf(joined ? 'shape.join' : 'shape.break')}
+              side="top"
+            >
+              <Button
+                look="pill"
+                className="h-6! px-2! text-sm"
+                disabled={count === 0}
+                aria-pressed={key ? key.joined === joined : undefined}
+                onClick={() => run(joinHandles, { keys, joined })}
+              >
+                {joined ? 'join' : 'break'}
+              </Button>
+            </Hint>
+          ))}
+        </fieldset>
+      </div>
+      <fieldset className="flex justify-between" aria-label="Shape of the picked keys">
         {(['smooth', 'flat', 'linear', 'free', 'stepped'] as const).map((kind) => (
           <Hint key={kind} text={commandOf(`shape.${kind}`).label} keys={keysOf(`shape.${kind}`)} side="top">
             <Button
               look="pill"
-              className="h-6! px-2! text-sm"
+              className="h-6! px-1.5! text-sm"
               disabled={count === 0 || (side === 'in' && kind === 'stepped')}
               aria-pressed={key ? key[side === 'in' ? 'in' : 'out'].kind === kind : undefined}
               onClick={() => run(setHandleKind, { keys, side, kind })}
@@ -90,37 +120,19 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
             </Button>
           </Hint>
         ))}
-        {([false, true] as const).map((joined) => (
-          <Hint
-            key={String(joined)}
-            text={commandOf(joined ? 'shape.join' : 'shape.break').label}
-            keys={keysOf(joined ? 'shape.join' : 'shape.break')}
-            side="top"
-          >
-            <Button
-              look="pill"
-              className="h-6! px-2! text-sm"
-              disabled={count === 0}
-              aria-pressed={key ? key.joined === joined : undefined}
-              onClick={() => run(joinHandles, { keys, joined })}
-            >
-              {joined ? 'join' : 'break'}
-            </Button>
-          </Hint>
-        ))}
       </fieldset>
       <div className="grid grid-cols-2 gap-1">
-        {(['before', 'after'] as const).map((side) => (
-          <label key={side} className="text-xs text-graphite">
-            {side === 'before' ? 'before the keys' : 'after the keys'}
+        {(['before', 'after'] as const).map((end) => (
+          <label key={end} className="text-xs text-graphite">
+            {end === 'before' ? 'before the keys' : 'after the keys'}
             <select
               className="mt-0.5 h-6 w-full rounded-md border border-rule bg-paper text-sm text-ink"
               disabled={curves.length === 0}
-              value={shared(curves, side)}
+              value={shared(curves, end)}
               onChange={(event) =>
                 run(setExtension, {
                   paths: curves.map((c) => c.path),
-                  side,
+                  side: end,
                   extension: event.target.value as Extension,
                 })
               }
@@ -137,14 +149,12 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
           </label>
         ))}
       </div>
-      <Hint text={commandOf('curves.frame').label} keys={keysOf('curves.frame')} side="top">
-        <Button look="pill" className="h-6! self-start text-sm" onClick={() => commandOf('curves.frame').run()}>
-          frame all
-        </Button>
-      </Hint>
     </div>
   );
 }
+
+/** More names than this would push the tools out of sight. */
+const MOST_NAMED = 6;
 
 const sideWords = {
   in: 'A shape is for the way into the key',

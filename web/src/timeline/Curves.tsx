@@ -212,7 +212,7 @@ export function Curves() {
 
   return (
     <div className="flex h-full">
-      <div className="flex w-56 shrink-0 flex-col border-r border-rule bg-card">
+      <div className="flex w-64 shrink-0 flex-col border-r border-rule bg-card">
         <CurveTools curves={curves} />
       </div>
       <div className="relative min-w-0 grow">

@@ -142,7 +142,7 @@ export function Sheet() {
 
   return (
     <div className="flex h-full" ref={box}>
-      <div className="relative w-56 shrink-0 overflow-hidden border-r border-rule bg-card">
+      <div className="relative w-64 shrink-0 overflow-hidden border-r border-rule bg-card">
         <ul className="absolute inset-x-0" style={{ top: RULER - scroll }} aria-label="Rows of the sheet">
           {rows.map((row) => (
             <RowName key={row.id} row={row} picked={selection.includes(row.member)} />
