@@ -205,6 +205,5 @@ function letter(axis: Axis, up: number, out = 0): THREE.BufferGeometry {
   }
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.Float32BufferAttribute(positions, 3));
-  // Lettered on both faces of a cross, so that one is readable from wherever one looks.
   return geometry.translate(0, up, out);
 }

@@ -45,6 +45,10 @@ export class Stage {
   #height = 1;
   #press: Press | null = null;
   #framed = false;
+  /** Whether a hand is going round the stage. */
+  #orbiting = false;
+  /** The drawing asked for; 0 when none is. */
+  #request = 0;
   /** Called with the state of the picture after each drawing, for tests and for the note on draft quality. */
   onDrawn: (draft: boolean) => void = () => {};
 
@@ -156,7 +160,7 @@ export class Stage {
     this.draw();
   }
 
-  /** A picture of the stage as it is now, without handles. */
+  /** The camera one looks through. */
   get camera(): THREE.Camera {
     const { looking, flat } = useView.getState();
     if (looking === 'camera' && camerasOf(useShot.getState().shot!).length > 0) return this.#shotCamera;
@@ -169,7 +173,6 @@ export class Stage {
     return [((p.x + 1) / 2) * this.#width, ((1 - p.y) / 2) * this.#height];
   }
 
-  #request = 0;
   /** Asks for a drawing at the next refresh. */
   draw = (): void => {
     if (this.#request !== 0) return;
@@ -267,18 +270,13 @@ export class Stage {
     // Straight down has no sideways of its own; a hair off it the picture stands the right way up.
     const directions = { front: [0, 0, 1], side: [1, 0, 0], top: [0, 1, 1e-4] } as const;
     this.#free.position.copy(target).addScaledVector(new THREE.Vector3(...directions[looking]).normalize(), distance);
-    this.#turning = true;
     this.#orbit.update();
-    this.#turning = false;
     this.draw();
   }
 
-  #turning = false;
   #leaveSide(): void {
-    if (!this.#turning && this.#orbiting) useView.getState().set({ looking: 'free' });
+    if (this.#orbiting) useView.getState().set({ looking: 'free' });
   }
-
-  #orbiting = false;
 
   #resize(): void {
     const { clientWidth, clientHeight } = this.#canvas.parentElement!;
