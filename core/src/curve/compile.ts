@@ -59,3 +59,21 @@ function writeSegment(curve: NumberCurve, index: number, out: Float64Array, at: 
   out[at + 6] = 3 * (last - 2 * leave.rise);
   out[at + 7] = b.value - a.value - 3 * (last - leave.rise);
 }
+
+/**
+ * Writes the two inner control points of a segment's Bézier to `out`, as frame, value, frame, value. A stepped segment is
+ * written as level at its first value: it jumps at its end.
+ */
+export function writeControlPoints({ frames, segments }: CompiledCurve, index: number, out: Float64Array): void {
+  const s = index * SEGMENT;
+  const first = frames[index];
+  const way = frames[index + 1] - first;
+  const even = segments[s] === EVEN;
+  const c0 = segments[s + 4];
+  const c1 = segments[s + 5];
+  const c2 = segments[s + 6];
+  out[0] = first + way * (even ? 1 / 3 : segments[s]);
+  out[1] = c0 + c1 / 3;
+  out[2] = first + way * (even ? 2 / 3 : segments[s + 1]);
+  out[3] = c0 + (2 * c1 + c2) / 3;
+}

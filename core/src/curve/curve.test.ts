@@ -1,7 +1,8 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { extension, numberCurve, time } from '../testing/arbitraries.ts';
-import { handleSlope } from './handles.ts';
+import { compileCurve, writeControlPoints } from './compile.ts';
+import { handleReach, handleSlope } from './handles.ts';
 import { type Key, type NumberCurve, smoothKey } from './key.ts';
 import { keyIndexAt, withHandle, withHandleKind, withJoined, withKey, withKeysMoved, withoutKeys } from './reshape.ts';
 import { CurveReader, valueAt } from './sample.ts';
@@ -79,6 +80,28 @@ describe('a curve', () => {
     expect(valueAt(curve, 8.999)).toBe(3);
     expect(valueAt(curve, 9)).toBe(7);
   });
+});
+
+test('the control points of a segment are those of its handles', () => {
+  fc.assert(
+    fc.property(numberCurve, (curve) => {
+      const compiled = compileCurve(curve);
+      const out = new Float64Array(4);
+      for (let i = 0; i + 1 < curve.keys.length; i++) {
+        const [from, to] = [curve.keys[i], curve.keys[i + 1]];
+        const [leave, arrive] = [handleReach(curve, i, 'out'), handleReach(curve, i + 1, 'in')];
+        writeControlPoints(compiled, i, out);
+        const level = [out[0], from.value, out[2], from.value];
+        const expected =
+          leave && arrive
+            ? [from.frame + leave.frames, from.value + leave.rise, to.frame - arrive.frames, to.value + arrive.rise]
+            : level;
+        expected.forEach((v, c) => {
+          expect(out[c]).toBeCloseTo(v, 8);
+        });
+      }
+    }),
+  );
 });
 
 describe('beyond its keys a curve', () => {

@@ -1,4 +1,4 @@
-import { countKeys, handleReach, type Key, type KeySelection, type Shot } from '@varrup/core';
+import { countKeys, handleReach, type Key, type KeySelection, type Shot, writeControlPoints } from '@varrup/core';
 import { scaleLinear } from 'd3';
 import { colour } from '../ui/theme.ts';
 import { drawGround, drawNow, drawRuler, prepare, RULER } from './draw-time.ts';
@@ -99,36 +99,36 @@ function drawCurve(
   context.globalAlpha = 1;
 }
 
+const control = new Float64Array(4);
+
 /** Between keys the curve is a Bézier, and the canvas draws that very Bézier: what is drawn is what is played. */
 function traceSegments(
   context: CanvasRenderingContext2D,
   { span, values }: CurvesPicture,
-  { curve, scale }: ShownCurve,
+  { curve, reader, scale }: ShownCurve,
   width: number,
   height: number,
 ): void {
-  const x = timeScale(span, width);
-  const y = valueScale(values, height);
-  const { keys } = curve;
-  const first = Math.max(0, keys.findIndex((k) => k.frame >= span.first) - 1);
-  context.moveTo(x(keys[first].frame), y(keys[first].value * scale));
-  for (let i = first; i + 1 < keys.length && keys[i].frame <= span.last; i++) {
-    const [from, to] = [keys[i], keys[i + 1]];
-    const [endX, endY] = [x(to.frame), y(to.value * scale)];
-    const leave = handleReach(curve, i, 'out');
-    const arrive = handleReach(curve, i + 1, 'in');
-    if (leave && arrive) {
-      context.bezierCurveTo(
-        x(from.frame + leave.frames),
-        y((from.value + leave.rise) * scale),
-        x(to.frame - arrive.frames),
-        y((to.value + arrive.rise) * scale),
-        endX,
-        endY,
-      );
-    } else {
-      context.lineTo(endX, y(from.value * scale));
+  const [x, y] = [timeScale(span, width), valueScale(values, height)];
+  // The two scales as plain lines: they are asked for six numbers a segment.
+  const [x0, y0] = [x(0), y(0)];
+  const perFrame = x(1) - x0;
+  const perValue = (y(1) - y0) * scale;
+  const { frames, values: heights } = reader.compiled;
+  const last = frames.length - 1;
+  let i = 0;
+  while (i < last && frames[i + 1] < span.first) i++;
+  context.moveTo(x0 + frames[i] * perFrame, y0 + heights[i] * perValue);
+  for (; i < last && frames[i] <= span.last; i++) {
+    writeControlPoints(reader.compiled, i, control);
+    const endX = x0 + frames[i + 1] * perFrame;
+    const endY = y0 + heights[i + 1] * perValue;
+    if (curve.keys[i].out.kind === 'stepped') {
+      context.lineTo(endX, y0 + heights[i] * perValue);
       context.lineTo(endX, endY);
+    } else {
+      const [ax, ay] = [x0 + control[0] * perFrame, y0 + control[1] * perValue];
+      context.bezierCurveTo(ax, ay, x0 + control[2] * perFrame, y0 + control[3] * perValue, endX, endY);
     }
   }
 }
