@@ -40,7 +40,7 @@ export function withKey(curve: NumberCurve | undefined, frame: number, value: nu
   if (!curve) return { type: 'number', keys: [smoothKey(frame, value)], before: 'hold', after: 'hold' };
   const at = keyIndexAt(curve.keys, frame);
   if (at >= 0) return { ...curve, keys: curve.keys.with(at, { ...curve.keys[at], value }) };
-  return { ...curve, keys: insert(curve.keys, { ...freshShape(curve.keys, frame), frame, value }) };
+  return { ...curve, keys: insert(curve.keys, { ...carriedOn(curve.keys, frame), frame, value }) };
 }
 
 export function withOrientationKey(
@@ -62,7 +62,7 @@ export function withOrientationKey(
   return { ...curve, keys: insert(curve.keys, fresh) };
 }
 
-function freshShape(keys: readonly Key[], frame: number): Omit<Key, 'frame' | 'value'> {
+function carriedOn(keys: readonly Key[], frame: number): Omit<Key, 'frame' | 'value'> {
   const before = keys.findLast((k) => k.frame < frame);
   const out = before?.out.kind;
   if (out === 'stepped') return { in: { kind: 'linear' }, out: { kind: 'stepped' }, joined: false, role: 'key' };
