@@ -13,6 +13,7 @@ import { healthRoutes } from './routes/health.ts';
 import { pictureRoutes } from './routes/pictures.ts';
 import { productionRoutes } from './routes/productions.ts';
 import { shotRoutes } from './routes/shots.ts';
+import { versionRoutes } from './routes/versions.ts';
 import type { Settings } from './settings.ts';
 
 /** A desk that saves every edit and a teacher's class of thirty stay far below this. */
@@ -67,6 +68,7 @@ export function createApp(
     shotRoutes(database),
     pictureRoutes(database),
     binRoutes(database),
+    versionRoutes(database),
   );
   app.use('/api', api, noSuchPath);
   serveApplication(app, settings.application);

@@ -4,8 +4,9 @@ import { extension, numberCurve, time } from '../testing/arbitraries.ts';
 import { compileCurve, writeControlPoints } from './compile.ts';
 import { handleReach, handleSlope } from './handles.ts';
 import { type Key, type NumberCurve, smoothKey } from './key.ts';
-import { keyIndexAt, withHandle, withHandleKind, withJoined, withKey, withKeysMoved, withoutKeys } from './reshape.ts';
+import { keyIndexAt, withHandle, withHandleKind, withJoined, withKey, withoutKeys } from './reshape.ts';
 import { CurveReader, valueAt } from './sample.ts';
+import { withSplit } from './split.ts';
 
 const curveOf = (keys: Key[], ends: Partial<NumberCurve> = {}): NumberCurve => ({
   type: 'number',
@@ -170,22 +171,6 @@ describe('changing a curve', () => {
     expect(again.keys[1]).toMatchObject({ value: 9, in: { kind: 'linear' } });
   });
 
-  test('a moved key that lands on another replaces it, and the keys stay in order', () => {
-    const curve = smooth([1, 0], [5, 1], [9, 2], [13, 3]);
-    const moved = withKeysMoved(curve, [5], 4);
-    expect(moved.keys.map((k) => [k.frame, k.value])).toEqual([
-      [1, 0],
-      [9, 1],
-      [13, 3],
-    ]);
-    const passed = withKeysMoved(curve, [1, 5], 6);
-    expect(passed.keys.map((k) => k.frame)).toEqual([7, 9, 11, 13]);
-  });
-
-  test('a dragged copy leaves the original', () => {
-    expect(withKeysMoved(smooth([1, 0], [5, 1]), [1], 8, { copy: true }).keys.map((k) => k.frame)).toEqual([1, 5, 9]);
-  });
-
   test('going over to free handles keeps the motion', () => {
     fc.assert(
       fc.property(numberCurve, (curve) => {
@@ -195,6 +180,17 @@ describe('changing a curve', () => {
         for (let i = 0; i <= 10; i++) {
           const f = first + ((last - first) * i) / 10;
           expect(valueAt(free, f)).toBeCloseTo(valueAt(curve, f), 6);
+        }
+      }),
+    );
+  });
+
+  test('a key put on a curve changes it nowhere', () => {
+    fc.assert(
+      fc.property(numberCurve, fc.integer({ min: -20 * 8, max: 150 * 8 }), (curve, n) => {
+        const split = withSplit({ ...curve, before: 'hold', after: 'hold' }, n / 8);
+        for (let f = -20; f <= 150; f += 1.7) {
+          expect(valueAt(split, f)).toBeCloseTo(valueAt({ ...curve, before: 'hold', after: 'hold' }, f), 5);
         }
       }),
     );

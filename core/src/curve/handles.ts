@@ -1,5 +1,6 @@
 import type { InHandle, NumberCurve, OutHandle } from './key.ts';
 import { smoothSlope } from './slopes.ts';
+import { tunedSlope } from './tuning.ts';
 
 /** How far a handle reaches from its key: frames away from it (never negative) and rise in value. */
 export interface Reach {
@@ -34,6 +35,8 @@ export function handleReach(curve: NumberCurve, index: number, side: 'in' | 'out
       return { frames: way / 3, rise: (other.value - key.value) / 3 };
     case 'smooth':
       return { frames: way / 3, rise: (smoothSlope(curve, index) * (other.frame - key.frame)) / 3 };
+    case 'tuned':
+      return { frames: way / 3, rise: (tunedSlope(curve, index, side, handle) * (other.frame - key.frame)) / 3 };
     case 'free': {
       const most = way * FULL_REACH;
       if (handle.frames <= most) return handle;

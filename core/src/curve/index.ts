@@ -5,3 +5,7 @@ export * from './key.ts';
 export { type CompiledOrientation, compileOrientation, orientationAt } from './orientation.ts';
 export * from './reshape.ts';
 export * from './sample.ts';
+export { withSplit } from './split.ts';
+export { type Thinned, thinned } from './thin.ts';
+export { tuningOf } from './tuning.ts';
+export type { AnyKey } from './turn-back.ts';

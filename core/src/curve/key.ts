@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { FrameSchema, QuaternionSchema, ValueSchema } from '../document/numbers.ts';
 
+/** How far tension, continuity and bias may be pushed; the usual range is from -1 to 1. */
+export const MOST_TUNED = 5;
+
 /** What a free handle is: how far it reaches from its key. `frames` is never negative, on either side. */
 const FreeHandleSchema = z.strictObject({
   kind: z.literal('free'),
@@ -10,18 +13,33 @@ const FreeHandleSchema = z.strictObject({
   rise: ValueSchema,
 });
 
+/**
+ * A handle said in tension, continuity and bias: it follows the neighbours as `smooth` does, but overshoots where it is told
+ * to. All at 0 the curve goes through the key as from the key before straight to the key after.
+ */
+const TunedHandleSchema = z.strictObject({
+  kind: z.literal('tuned'),
+  /** 1 is level, 0 as the neighbours lie, -1 twice as steep. */
+  tension: z.number().min(-MOST_TUNED).max(MOST_TUNED),
+  /** 0 goes through, -1 makes a corner, 1 a corner the other way. */
+  continuity: z.number().min(-MOST_TUNED).max(MOST_TUNED),
+  /** 1 goes by the way it comes from, -1 by the way it goes to. */
+  bias: z.number().min(-MOST_TUNED).max(MOST_TUNED),
+});
+
 const bare = <K extends string>(kind: K) => z.strictObject({ kind: z.literal(kind) });
 
 /**
  * What shapes the curve as it arrives at a key:
  * `smooth` takes the slope from the neighbours and never overshoots; `flat` is level; `linear` points at the
- * neighbour; `free` is set by hand.
+ * neighbour; `free` is set by hand; `tuned` is said in tension, continuity and bias.
  */
 export const InHandleSchema = z.discriminatedUnion('kind', [
   bare('smooth'),
   bare('flat'),
   bare('linear'),
   FreeHandleSchema,
+  TunedHandleSchema,
 ]);
 /** What shapes the curve as it leaves a key: the same, or `stepped`, which holds the value until the next key. */
 export const OutHandleSchema = z.discriminatedUnion('kind', [
@@ -30,6 +48,7 @@ export const OutHandleSchema = z.discriminatedUnion('kind', [
   bare('linear'),
   bare('stepped'),
   FreeHandleSchema,
+  TunedHandleSchema,
 ]);
 
 export const KeySchema = z.strictObject({
@@ -81,6 +100,10 @@ export const CurveSchema = z.discriminatedUnion('type', [NumberCurveSchema, Orie
 export type InHandle = z.infer<typeof InHandleSchema>;
 export type OutHandle = z.infer<typeof OutHandleSchema>;
 export type HandleKind = OutHandle['kind'];
+/** The kinds that need no numbers of their own. */
+export type PlainKind = Exclude<HandleKind, 'tuned'>;
+/** A key's shape in three numbers. */
+export type Tuning = Omit<z.infer<typeof TunedHandleSchema>, 'kind'>;
 export type Key = z.infer<typeof KeySchema>;
 export type OrientationKey = z.infer<typeof OrientationKeySchema>;
 export type NumberCurve = z.infer<typeof NumberCurveSchema>;

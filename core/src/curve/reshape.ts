@@ -2,14 +2,15 @@ import { type Quaternion, withinBounds } from '../document/numbers.ts';
 import { handleReach, LEAST_REACH } from './handles.ts';
 import {
   type Curve,
-  type HandleKind,
   type InHandle,
   type Key,
   type NumberCurve,
   type OrientationCurve,
   type OrientationKey,
   type OutHandle,
+  type PlainKind,
   smoothKey,
+  type Tuning,
 } from './key.ts';
 import { compileOrientation, orientationAt } from './orientation.ts';
 
@@ -83,30 +84,6 @@ export function withoutKeys<C extends Curve>(curve: C, frames: readonly number[]
   return { ...curve, keys };
 }
 
-/**
- * Moves the keys on `frames` by `by` frames, or a copy of them. A key that lands on another replaces it.
- * `rise` is added to the values of number keys.
- */
-export function withKeysMoved<C extends Curve>(
-  curve: C,
-  frames: readonly number[],
-  by: number,
-  options: { copy?: boolean; rise?: number } = {},
-): C {
-  const picked = new Set(frames.map((f) => keyIndexAt(curve.keys, f)));
-  const all = curve.keys as readonly (Key | OrientationKey)[];
-  const moved = all
-    .filter((_, i) => picked.has(i))
-    .map((key) => ({
-      ...key,
-      frame: tidyFrame(key.frame + by),
-      value: typeof key.value === 'number' ? withinBounds(key.value + (options.rise ?? 0)) : key.value,
-    }));
-  const stay = options.copy ? all : all.filter((_, i) => !picked.has(i));
-  const kept = stay.filter((k) => keyIndexAt(moved, k.frame) < 0);
-  return { ...curve, keys: [...kept, ...moved].sort((a, b) => a.frame - b.frame) } as C;
-}
-
 /** A frame that is whole but for rounding is whole. */
 export const tidyFrame = (frame: number): number =>
   Math.abs(frame - Math.round(frame)) <= SAME_FRAME ? Math.round(frame) : frame;
@@ -119,7 +96,7 @@ export function withHandleKind<C extends Curve>(
   curve: C,
   frame: number,
   side: 'in' | 'out' | 'both',
-  kind: HandleKind,
+  kind: PlainKind,
 ): C {
   const index = keyIndexAt(curve.keys, frame);
   if (index < 0) return curve;
@@ -139,11 +116,75 @@ export function withHandleKind<C extends Curve>(
   return { ...curve, keys: (curve.keys as Key[]).with(index, key) };
 }
 
-function handleOf(curve: NumberCurve, index: number, side: 'in' | 'out', kind: HandleKind): OutHandle {
+function handleOf(curve: NumberCurve, index: number, side: 'in' | 'out', kind: PlainKind): OutHandle {
   if (kind !== 'free') return { kind };
   const reach = handleReach(curve, index, side);
   return { kind: 'free', frames: reach?.frames ?? 1, rise: reach?.rise ?? 0 };
 }
+
+/** Says a key's shape in tension, continuity and bias, on both sides. */
+export function withTuning(curve: NumberCurve, frame: number, tuning: Tuning): NumberCurve {
+  const index = keyIndexAt(curve.keys, frame);
+  if (index < 0) return curve;
+  const handle = { kind: 'tuned' as const, ...tuning };
+  const key: Key = { ...curve.keys[index], in: handle, out: handle, joined: tuning.continuity === 0 };
+  return { ...curve, keys: curve.keys.with(index, key) };
+}
+
+/** A key's shape by what it makes of the way to its neighbours, so that it can be carried to keys further apart. */
+export interface KeyShape {
+  readonly in: ShapeSide;
+  readonly out: ShapeSide;
+  readonly joined: boolean;
+}
+type ShapeSide =
+  | { readonly kind: 'as'; readonly handle: InHandle | OutHandle }
+  /** Shares of the frames and of the rise to the neighbour; where the neighbour is level, the rise itself. */
+  | { readonly kind: 'share'; readonly frames: number; readonly share: number | null; readonly rise: number };
+
+/** Two values nearer than this are level: there is no share of nothing. */
+const LEVEL = 1e-9;
+
+/** The shape of a key, to be given to others with `withShape`. */
+export function shapeOf(curve: NumberCurve, index: number): KeyShape {
+  const side = (which: 'in' | 'out'): ShapeSide => {
+    const handle = curve.keys[index][which];
+    const other = curve.keys[which === 'in' ? index - 1 : index + 1];
+    if (handle.kind !== 'free' || !other) return { kind: 'as', handle };
+    const way = Math.abs(other.frame - curve.keys[index].frame);
+    const gap = other.value - curve.keys[index].value;
+    const reach = handleReach(curve, index, which) ?? handle;
+    return {
+      kind: 'share',
+      frames: reach.frames / way,
+      share: Math.abs(gap) > LEVEL ? reach.rise / gap : null,
+      rise: reach.rise,
+    };
+  };
+  return { in: side('in'), out: side('out'), joined: curve.keys[index].joined };
+}
+
+/** Gives a key the shape of another: a sharp landing stays as sharp for a small bounce as it was for a high one. */
+export function withShape(curve: NumberCurve, frame: number, shape: KeyShape): NumberCurve {
+  const index = keyIndexAt(curve.keys, frame);
+  if (index < 0) return curve;
+  const key = curve.keys[index];
+  const handle = <H extends InHandle | OutHandle>(which: 'in' | 'out', side: ShapeSide): H => {
+    if (side.kind === 'as') return side.handle as H;
+    const other = curve.keys[which === 'in' ? index - 1 : index + 1];
+    if (!other) return key[which] as H;
+    const gap = other.value - key.value;
+    const rise = side.share === null || Math.abs(gap) <= LEVEL ? side.rise : side.share * gap;
+    return { kind: 'free', frames: side.frames * Math.abs(other.frame - key.frame), rise: withinBounds(rise) } as H;
+  };
+  const shaped: Key = { ...key, in: handle('in', shape.in), out: handle('out', shape.out), joined: shape.joined };
+  const agree = Math.abs(slopeOf(shaped.in, -1) - slopeOf(shaped.out, 1)) < 1e-9;
+  const free = shaped.in.kind === 'free' && shaped.out.kind === 'free';
+  return { ...curve, keys: curve.keys.with(index, free && !agree ? { ...shaped, joined: false } : shaped) };
+}
+
+const slopeOf = (handle: InHandle | OutHandle, direction: 1 | -1) =>
+  handle.kind === 'free' && handle.frames > LEAST_REACH ? (direction * handle.rise) / handle.frames : 0;
 
 /**
  * Sets where a handle ends. While the key is joined the other handle turns with it, keeping its length in frames.

@@ -28,6 +28,8 @@ const common = {
   values: z.record(z.string().max(60), ValueSchema).default({}),
   /** The constant orientation, used while `rotation` is `orientation` and it has no curve. */
   orientation: QuaternionSchema.default([0, 0, 0, 1]),
+  /** The channels that "key every channel" means for this member, where the animator has chosen them. */
+  keyed: z.array(z.string().max(60)).max(200).optional(),
   custom: z.array(CustomChannelSchema).max(64).default([]),
 };
 

@@ -1,7 +1,10 @@
 import { SHOT_VERSION } from './shot.ts';
 
-/** Each step takes a document of version `n` (the index) to version `n + 1`. Version 1 is the first, so there is none yet. */
-const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {};
+/** Each step takes a document of version `n` (the index) to version `n + 1`. */
+const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
+  // Control sets came in.
+  1: (old) => ({ sets: {}, ...old }),
+};
 
 /**
  * Brings an older document up to the version this code reads. What is not a versioned document is returned as it is,

@@ -11,8 +11,11 @@ export const withinBounds = (value: number): number => Math.min(Math.max(value, 
 /** A length of a shape, in metres: above zero, below ten kilometres. */
 export const LengthSchema = z.number().gt(0).max(10_000);
 
+/** The frames a document can hold. */
+export const FRAMES = { first: -100_000, last: 1_000_000 } as const;
+
 /** A frame. Interface frames count from 1; keys may stand between frames. */
-export const FrameSchema = z.number().min(-100_000).max(1_000_000);
+export const FrameSchema = z.number().min(FRAMES.first).max(FRAMES.last);
 
 /** A unit quaternion `[x, y, z, w]`; it is normalised where it is used, so only its length away from zero is checked. */
 export const QuaternionSchema = z

@@ -60,6 +60,11 @@ function inconsistencies(shot: Shot): Problem[] {
   if (shot.play.first < shot.range.first || shot.play.last > shot.range.last)
     say(['play'], 'reaches outside the range');
 
+  if (Object.keys(shot.sets).length > limits.sets) say(['sets'], `has more than ${limits.sets} control sets`);
+  for (const [id, set] of Object.entries(shot.sets)) {
+    if (set.id !== id) say(['sets', id, 'id'], `is "${set.id}", but it is filed under "${id}"`);
+  }
+
   const channels = new Map<string, Set<string>>();
   for (const [id, member] of Object.entries(shot.members)) {
     if (member.id !== id) say(['members', id, 'id'], `is "${member.id}", but it is filed under "${id}"`);

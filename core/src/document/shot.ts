@@ -5,9 +5,9 @@ import { MemberSchema } from './member.ts';
 import { QuaternionSchema, ValueSchema } from './numbers.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 1;
+export const SHOT_VERSION = 2;
 
-export const limits = { members: 5_000, curves: 50_000, frames: 200_000 } as const;
+export const limits = { members: 5_000, curves: 50_000, frames: 200_000, sets: 500, setPaths: 5_000 } as const;
 
 const wholeFrame = z.number().int().min(-limits.frames).max(limits.frames);
 const SpanSchema = z.strictObject({ first: wholeFrame, last: wholeFrame });
@@ -17,6 +17,14 @@ export type Span = z.infer<typeof SpanSchema>;
 const PathSchema = z
   .string()
   .regex(/^[A-Za-z0-9][A-Za-z0-9-]{0,39}\.[a-z][A-Za-z0-9.-]{0,59}$/, 'is not a channel path');
+
+/** A control set: channels, of one member or many, that are keyed and picked together. */
+export const ControlSetSchema = z.strictObject({
+  id: IdSchema,
+  name: NameSchema,
+  paths: z.array(PathSchema).max(limits.setPaths),
+});
+export type ControlSet = z.infer<typeof ControlSetSchema>;
 
 export const ShotSchema = z.strictObject({
   version: z.literal(SHOT_VERSION),
@@ -36,6 +44,8 @@ export const ShotSchema = z.strictObject({
    * loose value stands in for its curve at every frame.
    */
   loose: z.record(PathSchema, z.union([ValueSchema, QuaternionSchema])).default({}),
+  /** Control sets by id; the interface shows them in the order of their names. */
+  sets: z.record(IdSchema, ControlSetSchema),
 });
 
 /** One continuous piece of film: cast, curves, timing. Plain immutable JSON. */
@@ -53,6 +63,7 @@ export function emptyShot(id: string, name: string): Shot {
     members: {},
     curves: {},
     loose: {},
+    sets: {},
   };
 }
 

@@ -14,8 +14,10 @@ export const value = fc.integer({ min: -100_000, max: 100_000 }).map((v) => v / 
 
 /** Any frame, in sixty-fourths: fine enough to fall anywhere, and exact in every sum. */
 export const time = fc.integer({ min: -20 * 64, max: 200 * 64 }).map((v) => v / 64);
+const tuning = fc.integer({ min: -64, max: 64 }).map((v) => v / 64);
 const handle = fc.oneof(
   fc.constantFrom({ kind: 'smooth' as const }, { kind: 'flat' as const }, { kind: 'linear' as const }),
+  fc.record({ kind: fc.constant('tuned' as const), tension: tuning, continuity: tuning, bias: tuning }),
   fc.record({ kind: fc.constant('free' as const), frames: fc.double({ min: 0, max: 40, noNaN: true }), rise: value }),
 );
 const outHandle = fc.oneof(
@@ -71,6 +73,8 @@ export const orientationCurve: fc.Arbitrary<OrientationCurve> = frames(6).chain(
     after: extension,
   }),
 );
+
+export const curve: fc.Arbitrary<Curve> = fc.oneof(numberCurve, orientationCurve);
 
 interface Sketch {
   readonly kind: Member['kind'];

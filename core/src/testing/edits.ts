@@ -50,6 +50,87 @@ const changes: ((shot: Shot, d: Dice) => ReturnType<Change>)[] = [
   (s) => edit.perform(s, edit.dropLoose, { paths: Object.keys(s.loose) }),
   (s, d) =>
     edit.perform(s, edit.moveKeys, { keys: someKeys(s, d), by: (d.other % 9) - 4, rise: d.value, copy: d.flag }),
+  (s, d) =>
+    edit.perform(s, edit.retimeKeys, {
+      keys: someKeys(s, d),
+      how: pick(
+        [
+          { kind: 'move', by: d.frame / 8 },
+          { kind: 'scale', about: d.frame, factor: 0.25 + d.other / 16, whole: d.flag },
+          { kind: 'reverse' },
+          { kind: 'whole' },
+        ] as const,
+        d.what,
+      ),
+      collision: pick(edit.collisionAnswers, d.other),
+    }),
+  (s, d) =>
+    edit.perform(s, edit.insertFrames, { paths: Object.keys(s.curves), after: d.frame, count: (d.other % 5) - 2 }),
+  (s, d) =>
+    edit.perform(s, edit.repeatKeys, {
+      keys: someKeys(s, d),
+      times: 1 + (d.other % 3),
+      gap: d.who % 2,
+      travel: d.flag,
+      collision: pick(edit.collisionAnswers, d.other),
+    }),
+  (s, d) => edit.perform(s, edit.putDownKeys, { carried: edit.carryKeys(s, someKeys(s, d)), frame: d.frame }),
+  (s, d) =>
+    edit.perform(s, edit.placeBetween, { paths: Object.keys(s.curves), frame: d.frame, share: d.other / 25 - 0.5 }),
+  (s, d) =>
+    edit.perform(s, edit.spaceBetween, {
+      paths: Object.keys(s.curves),
+      frame: d.frame,
+      spacing: pick(edit.spacings, d.other),
+    }),
+  (s, d) => edit.perform(s, edit.turnSpacing, { paths: Object.keys(s.curves), frame: d.frame }),
+  (s, d) => edit.perform(s, edit.slideSpacing, { paths: Object.keys(s.curves), frame: d.frame, by: d.other - 25 }),
+  (s, d) =>
+    edit.perform(s, edit.changeValues, {
+      keys: someKeys(s, d),
+      how: pick(
+        [
+          { kind: 'scale', factor: d.other / 10 - 2, about: 'mean' },
+          { kind: 'offset', by: d.value },
+          { kind: 'flatten', to: 'first' },
+          { kind: 'smooth', share: d.who / 50 },
+        ] as const,
+        d.what,
+      ),
+    }),
+  (s, d) =>
+    edit.perform(s, edit.tuneKeys, {
+      keys: someKeys(s, d),
+      tuning: { tension: d.who / 50, continuity: d.other / 50, bias: d.what / 500 },
+    }),
+  (s, d) => edit.perform(s, edit.thinKeys, { keys: someKeys(s, d), tolerances: { m: 0.1 + d.other, '°': 0.1, '': 1 } }),
+  (s) => edit.perform(s, edit.removeStill, { paths: Object.keys(s.curves) }),
+  (s, d) => {
+    const id = `set${d.what % 3}`;
+    const chosen = paths(s, pick(ids(s), d.who)).slice(0, 1 + (d.other % 5));
+    return d.flag
+      ? edit.perform(s, edit.saveSet, { set: { id, name: `Set ${d.other}`, paths: chosen } })
+      : edit.perform(s, edit.removeSet, { id });
+  },
+  (s, d) =>
+    edit.perform(s, edit.chooseKeyed, { ids: [pick(ids(s), d.who)], channels: d.flag ? ['move.x', 'turn.y'] : null }),
+  (s, d) =>
+    edit.perform(s, edit.turnTogether, {
+      ids: [pick(ids(s), d.who), pick(ids(s), d.other)],
+      pivot: [d.value / 100, 0, 1],
+      axis: pick(
+        [
+          [1, 0, 0],
+          [0, 1, 0],
+          [0.3, 1, -2],
+        ] as const,
+        d.what,
+      ),
+      angle: d.other / 8,
+      from: d.frame,
+      to: d.frame + 1 + d.who,
+    }),
+  (s, d) => edit.perform(s, edit.unrollTurns, { ids: ids(s).slice(0, 1 + d.who) }),
   (s, d) => edit.perform(s, edit.removeKeys, { keys: someKeys(s, d) }),
   (s, d) => edit.perform(s, edit.setHandleKind, { keys: someKeys(s, d), side: d.side, kind: d.kind }),
   (s, d) => edit.perform(s, edit.joinHandles, { keys: someKeys(s, d), joined: d.flag }),

@@ -57,6 +57,20 @@ export const OpenShotSchema = z.object({
 });
 export type OpenShot = z.infer<typeof OpenShotSchema>;
 
+export const VersionSummarySchema = z.object({
+  id: IdSchema,
+  name: NameSchema,
+  /** How many edits the shot had had. */
+  revision: z.number().int().min(0),
+  keptAt: z.string(),
+});
+/** A named version of a shot. */
+export type VersionSummary = z.infer<typeof VersionSummarySchema>;
+
+export const VersionsSchema = z.object({ versions: z.array(VersionSummarySchema) });
+
+export const OpenVersionSchema = z.object({ document: ShotSchema });
+
 /** Edits made on revision `base`, in order. */
 export const CommitSchema = z.strictObject({
   base: z.number().int().min(0),

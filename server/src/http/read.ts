@@ -24,8 +24,8 @@ export function readBody<S extends z.ZodType>(schema: S, request: Request): z.in
 }
 
 /** An id from the address. What is not even an id names nothing. */
-export function readId(request: Request, what: string): string {
-  const parsed = IdSchema.safeParse(request.params.id);
+export function readId(request: Request, what: string, parameter = 'id'): string {
+  const parsed = IdSchema.safeParse(request.params[parameter]);
   if (!parsed.success) throw notFound(what);
   return parsed.data;
 }

@@ -3,6 +3,7 @@ import {
   type Commit,
   type EditsSince,
   type LoggedEdit,
+  migrate,
   newId,
   PatchError,
   parseShot,
@@ -29,10 +30,10 @@ async function findRow(db: EntityManager, id: string, lock = false): Promise<Sho
   return row;
 }
 
-/** The document as it is now: the snapshot and the edits since. */
+/** The document as it is now: the snapshot, brought up to the version of today, and the edits since. */
 async function currentDocument(db: EntityManager, row: ShotRow): Promise<Shot> {
   const edits = await logged(db, row.id, row.snapshotRevision);
-  return edits.reduce<Shot>(applyEdit, row.snapshot);
+  return edits.reduce<Shot>(applyEdit, migrate(row.snapshot) as Shot);
 }
 
 async function logged(db: EntityManager, shotId: string, after: number): Promise<LoggedEdit[]> {

@@ -10,8 +10,11 @@ import {
   HomeSchema,
   type OpenShot,
   OpenShotSchema,
+  OpenVersionSchema,
   RefusalSchema,
   type Shot,
+  type VersionSummary,
+  VersionsSchema,
 } from '@varrup/core';
 import { z } from 'zod';
 
@@ -81,6 +84,12 @@ export const api = {
     EditsSinceSchema.parse(await call('GET', `/shots/${id}/edits?since=${revision}`)),
   commit: async (id: string, commit: Commit): Promise<number> =>
     CommittedSchema.parse(await call('POST', `/shots/${id}/edits`, commit)).revision,
+  versions: async (id: string): Promise<VersionSummary[]> =>
+    VersionsSchema.parse(await call('GET', `/shots/${id}/versions`)).versions,
+  keepVersion: (id: string, name: string) => created(`/shots/${id}/versions`, { name }),
+  version: async (id: string, version: string): Promise<Shot> =>
+    OpenVersionSchema.parse(await call('GET', `/shots/${id}/versions/${version}`)).document,
+  removeVersion: (id: string, version: string) => call('DELETE', `/shots/${id}/versions/${version}`),
   putPicture: (id: string, picture: Blob) => call('PUT', `/shots/${id}/picture`, picture),
   pictureAddress: (id: string, picturedAt: string) => `/api/shots/${id}/picture?at=${encodeURIComponent(picturedAt)}`,
 };

@@ -1,4 +1,4 @@
-import { collisions, countKeys, movedSelection, moveKeys } from '@varrup/core';
+import { countKeys, movedSelection, moveKeys, planRetiming } from '@varrup/core';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
@@ -109,7 +109,7 @@ export function Sheet() {
       p.by = by;
       p.copy = event.altKey;
       const base = useShot.getState().committed!;
-      const hits = collisions(base, keys, by);
+      const hits = planRetiming(base, keys, { kind: 'move', by }, 'replace').replaced;
       setNote(dragNote(countKeys(keys), by, hits, p.copy, shot.rate));
       useShot.getState().preview(moveKeys, { keys, by, copy: p.copy });
     }

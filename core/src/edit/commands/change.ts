@@ -43,6 +43,22 @@ export const setKeys = defineCommand<{ frame: number; paths: readonly string[] }
     }, shot),
 });
 
+/**
+ * Those of the channels that differ from their last key at or before a frame: what a hand has changed since. Before its
+ * first key a channel is held against that one; a channel without keys has nothing to differ from.
+ */
+export function changedPaths(shot: Shot, paths: readonly string[], frame: number): string[] {
+  return paths.filter((path) => {
+    const keys = shot.curves[path]?.keys;
+    if (!keys) return false;
+    const last = (keys as readonly { frame: number; value: ChannelValue }[]).findLast((k) => k.frame <= frame + 1e-6);
+    const now = channelValue(shot, path, frame);
+    const then = (last ?? keys[0]).value;
+    if (typeof now === 'number' && typeof then === 'number') return Math.abs(now - then) > 1e-9;
+    return String(now) !== String(then);
+  });
+}
+
 /** Lets loose values go: the curves have their way again. */
 export const dropLoose = defineCommand<{ paths: readonly string[] }>({
   name: 'loose.drop',

@@ -3,7 +3,7 @@ import { channelPath, emptyShot, type Shot, shownChannels } from '../../document
 import { frameOf } from '../../evaluate/program.ts';
 import { perform } from '../edit.ts';
 import { changeChannels, channelState, dropLoose, setKeys } from './change.ts';
-import { collisions, moveKeys, removeKeys, setHandleKind } from './keys.ts';
+import { moveKeys, removeKeys, setHandleKind } from './keys.ts';
 import {
   addMember,
   copiesOf,
@@ -13,7 +13,6 @@ import {
   parentMembers,
   removeMembers,
 } from './members.ts';
-import { setRotation, turnAt } from './rotation.ts';
 import { setPlayRange, setRange, setRate } from './timing.ts';
 
 const withMember = (s: Shot, id: string, parent: string | null = null, values: Record<string, number> = {}) =>
@@ -87,12 +86,6 @@ describe('moving and deleting keys', () => {
       (s, frame) => changeChannels.apply(s, { frame, values: { 'b.move.y': frame }, autoKey: 'every' }),
       ball(),
     );
-
-  test('says beforehand how many keys a move would replace', () => {
-    expect(collisions(three(), { 'b.move.y': [1] }, 4)).toBe(1);
-    expect(collisions(three(), { 'b.move.y': [1, 5] }, 4)).toBe(1);
-    expect(collisions(three(), { 'b.move.y': [1, 5, 9] }, 4)).toBe(0);
-  });
 
   test('is one edit for many keys', () => {
     const done = perform(three(), moveKeys, { keys: { 'b.move.y': [5, 9] }, by: 2 })!;
@@ -173,26 +166,6 @@ describe('the cast', () => {
     expect(Object.keys(next.members)).toEqual(['p']);
     expect(Object.keys(next.curves)).toEqual(['p.move.x']);
     expect(next.loose).toEqual({});
-  });
-
-  test('going over to an orientation and back leaves every keyed turn as it was', () => {
-    let s = ball();
-    for (const [frame, turn] of [
-      [1, 0],
-      [9, 1.2],
-      [17, 2.9],
-    ] as const) {
-      s = changeChannels.apply(s, { frame, values: { 'b.turn.x': turn, 'b.turn.z': turn / 2 }, autoKey: 'every' });
-    }
-    const there = setRotation.apply(s, { id: 'b', rotation: 'orientation', order: 'zxy' });
-    const back = setRotation.apply(there, { id: 'b', rotation: 'angles', order: 'yzx' });
-    expect(there.curves['b.orientation'].keys).toHaveLength(3);
-    for (const frame of [1, 9, 17]) {
-      for (const other of [there, back]) {
-        const dot = turnAt(s, 'b', frame).reduce((sum, v, i) => sum + v * turnAt(other, 'b', frame)[i], 0);
-        expect(Math.abs(dot)).toBeCloseTo(1, 9);
-      }
-    }
   });
 });
 

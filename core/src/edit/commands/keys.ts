@@ -1,69 +1,47 @@
-import type { Curve, Extension, HandleKind } from '../../curve/key.ts';
-import {
-  keyIndexAt,
-  tidyFrame,
-  withHandle,
-  withHandleKind,
-  withJoined,
-  withKeysMoved,
-  withoutKeys,
-} from '../../curve/reshape.ts';
+import type { Curve, Extension, PlainKind } from '../../curve/key.ts';
+import { keyIndexAt, withHandle, withHandleKind, withJoined, withoutKeys } from '../../curve/reshape.ts';
 import type { Shot } from '../../document/shot.ts';
 import { defineCommand } from '../edit.ts';
+import { type CollisionAnswer, type KeySelection, planRetiming, withRetiming } from '../retiming.ts';
 import { channelWords, countWords } from '../words.ts';
-
-/** Keys picked by hand: for each channel path the frames of its keys. */
-export type KeySelection = Readonly<Record<string, readonly number[]>>;
 
 export const countKeys = (keys: KeySelection): number => Object.values(keys).reduce((n, f) => n + f.length, 0);
 
 /** Replaces the curves of a selection by what `change` makes of them; null takes the curve away. */
-function eachCurve(
+export function eachCurve(
   shot: Shot,
   keys: KeySelection,
-  change: (curve: Curve, frames: readonly number[]) => Curve | null,
+  change: (curve: Curve, frames: readonly number[], path: string) => Curve | null,
 ): Shot {
-  let curves = shot.curves;
+  const curves = { ...shot.curves };
+  let changed = false;
   for (const [path, frames] of Object.entries(keys)) {
     const curve = curves[path];
     if (!curve || frames.length === 0) continue;
-    const next = change(curve, frames);
+    const next = change(curve, frames, path);
     if (next === curve) continue;
-    const { [path]: _, ...others } = curves;
-    curves = next ? { ...curves, [path]: next } : others;
+    changed = true;
+    if (next) curves[path] = next;
+    else delete curves[path];
   }
-  return curves === shot.curves ? shot : { ...shot, curves };
+  return changed ? { ...shot, curves } : shot;
 }
 
-/** Moves keys in time and value, or a copy of them. A key that lands on another replaces it. */
-export const moveKeys = defineCommand<{ keys: KeySelection; by: number; rise?: number; copy?: boolean }>({
+/** Moves keys in time and value, or a copy of them. */
+export const moveKeys = defineCommand<{
+  keys: KeySelection;
+  by: number;
+  rise?: number;
+  copy?: boolean;
+  collision?: CollisionAnswer;
+}>({
   name: 'key.move',
   label: ({ keys, copy }) => `${copy ? 'copy' : 'move'} ${countWords(countKeys(keys), 'key')}`,
-  apply: (shot, { keys, by, rise = 0, copy = false }) =>
-    by === 0 && rise === 0
+  apply: (shot, { keys, by, rise = 0, copy = false, collision = 'replace' }) =>
+    by === 0 && (copy || rise === 0)
       ? shot
-      : eachCurve(shot, keys, (curve, frames) => withKeysMoved(curve, frames, by, { rise, copy })),
+      : withRetiming(shot, planRetiming(shot, keys, { kind: 'move', by }, collision, copy), rise, copy),
 });
-
-/** How many other keys a move would land on and replace. */
-export function collisions(shot: Shot, keys: KeySelection, by: number): number {
-  if (by === 0) return 0;
-  let n = 0;
-  for (const [path, frames] of Object.entries(keys)) {
-    const curve = shot.curves[path];
-    if (!curve) continue;
-    const moving = new Set(frames.map((f) => keyIndexAt(curve.keys, f)));
-    for (const frame of frames) {
-      const hit = keyIndexAt(curve.keys, tidyFrame(frame + by));
-      if (hit >= 0 && !moving.has(hit)) n++;
-    }
-  }
-  return n;
-}
-
-/** Where a selection's keys stand after a move. */
-export const movedSelection = (keys: KeySelection, by: number): KeySelection =>
-  Object.fromEntries(Object.entries(keys).map(([path, frames]) => [path, frames.map((f) => tidyFrame(f + by))]));
 
 /**
  * Takes keys away. A channel that loses its last key keeps the value it had there, as a constant, so that nothing jumps
@@ -104,7 +82,7 @@ function keepingLastValue(shot: Shot, path: string, curve: Curve | undefined): S
 }
 
 /** Sets the kind of the picked keys' handles. */
-export const setHandleKind = defineCommand<{ keys: KeySelection; side: 'in' | 'out' | 'both'; kind: HandleKind }>({
+export const setHandleKind = defineCommand<{ keys: KeySelection; side: 'in' | 'out' | 'both'; kind: PlainKind }>({
   name: 'key.shape',
   label: ({ keys, kind }) => `make ${countWords(countKeys(keys), 'key')} ${kind}`,
   apply: (shot, { keys, side, kind }) =>

@@ -55,6 +55,14 @@ export const renameMember = defineCommand<{ id: string; name: string }>({
     shot.members[id].name === name ? shot : withMembers(shot, [{ ...shot.members[id], name }]),
 });
 
+/** The control sets without some channels; a set that nothing was taken from is the same object. */
+function setsWithout(shot: Shot, gone: (path: string) => boolean): Shot['sets'] {
+  const sets = Object.values(shot.sets).map((set) =>
+    set.paths.some(gone) ? { ...set, paths: set.paths.filter((p) => !gone(p)) } : set,
+  );
+  return sets.every((set) => set === shot.sets[set.id]) ? shot.sets : Object.fromEntries(sets.map((s) => [s.id, s]));
+}
+
 /** Takes members out of the shot with all that hangs on them, their curves and loose values. */
 export const removeMembers = defineCommand<{ ids: readonly string[] }>({
   name: 'member.remove',
@@ -67,6 +75,7 @@ export const removeMembers = defineCommand<{ ids: readonly string[] }>({
       members: Object.fromEntries(Object.entries(shot.members).filter(([id]) => !gone.has(id))),
       curves: Object.fromEntries(Object.entries(shot.curves).filter(stays)),
       loose: Object.fromEntries(Object.entries(shot.loose).filter(stays)),
+      sets: setsWithout(shot, (path) => gone.has(path.slice(0, path.indexOf('.')))),
     };
   },
 });
@@ -97,6 +106,57 @@ export const duplicateMembers = defineCommand<{ ids: readonly string[]; copies: 
     };
   },
 });
+
+/** One copy in a row or grid: how far from the original it stands, in its parent's space, and the ids of its members. */
+export interface PlacedCopy {
+  readonly offset: readonly [x: number, y: number, z: number];
+  readonly ids: Readonly<Record<string, string>>;
+}
+
+/** Rows and grids: copies of members, each with all its keys, each a step further. */
+export const arrayMembers = defineCommand<{ ids: readonly string[]; copies: readonly PlacedCopy[] }>({
+  name: 'member.array',
+  label: ({ ids, copies }, shot) => `set ${copies.length} copies of ${memberWords(shot, ids)} out`,
+  apply: (shot, { ids, copies }) =>
+    copies.reduce((next, copy) => {
+      const made = duplicateMembers.apply(next, { ids, copies: copy.ids });
+      return topmost(shot, ids).reduce((s, id) => shiftedBy(s, copy.ids[id], copy.offset), made);
+    }, shot),
+});
+
+/** Moves a member by adding to its move, keyed or not. */
+function shiftedBy(shot: Shot, id: string, offset: PlacedCopy['offset']): Shot {
+  const member = shot.members[id];
+  const values = { ...member.values };
+  const curves = { ...shot.curves };
+  ['x', 'y', 'z'].forEach((axis, i) => {
+    const channel = `move.${axis}`;
+    const curve = curves[`${id}.${channel}`];
+    values[channel] = (values[channel] ?? 0) + offset[i];
+    if (curve?.type !== 'number') return;
+    curves[`${id}.${channel}`] = { ...curve, keys: curve.keys.map((k) => ({ ...k, value: k.value + offset[i] })) };
+  });
+  return { ...shot, members: { ...shot.members, [id]: { ...member, values } }, curves };
+}
+
+/** Copies for a grid of so many members along each axis, so far apart; the original stands in its first corner. */
+export function gridOf(
+  shot: Shot,
+  ids: readonly string[],
+  counts: readonly [number, number, number],
+  steps: readonly [number, number, number],
+): PlacedCopy[] {
+  const copies: PlacedCopy[] = [];
+  for (let z = 0; z < counts[2]; z++) {
+    for (let y = 0; y < counts[1]; y++) {
+      for (let x = 0; x < counts[0]; x++) {
+        if (x + y + z === 0) continue;
+        copies.push({ offset: [x * steps[0], y * steps[1], z * steps[2]], ids: copiesOf(shot, ids) });
+      }
+    }
+  }
+  return copies;
+}
 
 /** New ids for members and all that hangs on them, for `duplicateMembers`. */
 export const copiesOf = (shot: Shot, ids: readonly string[]): Record<string, string> =>
@@ -188,6 +248,7 @@ export const removeCustomChannel = defineCommand<{ id: string; channel: string }
     const { [path]: _curve, ...curves } = shot.curves;
     const { [path]: _loose, ...loose } = shot.loose;
     const custom = member.custom.filter((c) => c.id !== channel);
-    return withMembers({ ...shot, curves, loose }, [{ ...member, custom, values }]);
+    const sets = setsWithout(shot, (p) => p === path);
+    return withMembers({ ...shot, curves, loose, sets }, [{ ...member, custom, values }]);
   },
 });

@@ -1,0 +1,336 @@
+import type { Curve } from '../curve/key.ts';
+import { keyIndexAt, tidyFrame } from '../curve/reshape.ts';
+import { type AnyKey, keysOfCurve, stretchedKey, turnedBack } from '../curve/turn-back.ts';
+import { FRAMES, withinBounds } from '../document/numbers.ts';
+import type { Shot } from '../document/shot.ts';
+
+/** Keys picked by hand: for each channel path the frames of its keys. */
+export type KeySelection = Readonly<Record<string, readonly number[]>>;
+
+/** A change of when keys are. */
+export type Retiming =
+  | { readonly kind: 'move'; readonly by: number }
+  /** `factor` 0.5 is twice as fast. `whole`: keys that can, land on whole frames. */
+  | { readonly kind: 'scale'; readonly about: number; readonly factor: number; readonly whole: boolean }
+  /** Played backwards between the first and the last of the picked keys. */
+  | { readonly kind: 'reverse' }
+  /** Each to the nearest whole frame. */
+  | { readonly kind: 'whole' };
+
+/**
+ * What happens to the other keys where picked ones would land on them or go past them. `replace`: a key that is landed on
+ * goes. `push`: keys in the way are moved along. `stop`: the picked keys halt a frame before the first one in the way.
+ */
+export const collisionAnswers = ['replace', 'push', 'stop'] as const;
+export type CollisionAnswer = (typeof collisionAnswers)[number];
+
+/** What a retiming will do, before it is done. */
+export interface RetimingPlan {
+  /** The retiming as it will be done: `stop` may shorten it. */
+  readonly how: Retiming;
+  readonly collision: CollisionAnswer;
+  readonly stopped: boolean;
+  readonly replaced: number;
+  readonly pushed: number;
+  /** Keys that stay between frames, because the whole frame is taken. */
+  readonly between: number;
+  /** Where the picked keys will be. */
+  readonly keys: KeySelection;
+  readonly curves: readonly CurvePlan[];
+}
+
+interface CurvePlan {
+  readonly path: string;
+  readonly curve: Curve;
+  /** Places of the picked keys in the curve, in order, and the frames they go to. */
+  readonly picked: readonly number[];
+  readonly frames: readonly number[];
+  /** Frames of the other keys: of those that stay where they are their own. */
+  readonly others: ReadonlyMap<number, number>;
+  readonly gone: ReadonlySet<number>;
+}
+
+/** Keys keep this much apart, in frames, when they push or stop one another; less where they were closer before. */
+const APART = 1;
+
+/**
+ * Works out a retiming of picked keys without doing it.
+ * @param copy the picked keys stay, and copies of them go
+ */
+export function planRetiming(
+  shot: Shot,
+  keys: KeySelection,
+  wanted: Retiming,
+  collision: CollisionAnswer,
+  copy = false,
+): RetimingPlan {
+  const sources = pickedOf(shot, keys);
+  const span = extentOf(sources);
+  const how = !fitsInTime(sources, wanted, span)
+    ? NOTHING
+    : collision === 'stop'
+      ? stopped(sources, wanted, copy)
+      : wanted;
+  let between = 0;
+  const curves = sources.map(({ path, curve, picked }): CurvePlan => {
+    const all = keysOfCurve(curve);
+    const { frames, left } = landing(all, picked, how, span);
+    between += left;
+    return { path, curve, picked, frames, ...makeRoom(all, picked, frames, collision, how, copy) };
+  });
+  return {
+    how,
+    collision,
+    stopped: how !== wanted,
+    replaced: curves.reduce((n, c) => n + c.gone.size, 0),
+    pushed: curves.reduce(
+      (n, c) => n + [...c.others].filter(([i, f]) => keysOfCurve(c.curve)[i].frame !== f).length,
+      0,
+    ),
+    between,
+    keys: Object.fromEntries(curves.map((c) => [c.path, c.frames])),
+    curves,
+  };
+}
+
+/** The shot with a plan carried out. `rise` is added to the values of number keys. */
+export function withRetiming(shot: Shot, plan: RetimingPlan, rise = 0, copy = false): Shot {
+  if (plan.curves.length === 0 || (idle(plan.how) && rise === 0)) return shot;
+  const curves = { ...shot.curves };
+  for (const part of plan.curves) curves[part.path] = carriedOut(part, plan.how, rise, copy);
+  return { ...shot, curves };
+}
+
+const NOTHING: Retiming = { kind: 'move', by: 0 };
+
+/** Whether every picked key stays among the frames a document can hold. */
+const fitsInTime = (sources: readonly Source[], how: Retiming, span: { first: number; last: number }) =>
+  sources.every(({ curve, picked }) =>
+    landing(keysOfCurve(curve), picked, how, span).frames.every((f) => f >= FRAMES.first && f <= FRAMES.last),
+  );
+
+const idle = (how: Retiming) =>
+  (how.kind === 'move' && how.by === 0) || (how.kind === 'scale' && how.factor === 1 && !how.whole);
+
+function carriedOut(part: CurvePlan, how: Retiming, rise: number, copy: boolean): Curve {
+  const all = keysOfCurve(part.curve);
+  const picked = new Set(part.picked);
+  const run = part.picked.map((i) => all[i]);
+  const shaped =
+    how.kind === 'reverse'
+      ? // The run comes out in its new order; frames of the plan are in the order of the old keys.
+        turnedBack(run).reverse()
+      : how.kind === 'scale' && how.factor !== 1
+        ? run.map((k) => stretchedKey(k, how.factor))
+        : run;
+  const moved = shaped.map((key, i) => ({
+    ...key,
+    frame: part.frames[i],
+    value: typeof key.value === 'number' ? withinBounds(key.value + rise) : key.value,
+  }));
+  const stay = all.flatMap((key, i) => {
+    if (part.gone.has(i)) return [];
+    if (picked.has(i)) return copy ? [key] : [];
+    const frame = part.others.get(i)!;
+    return [frame === key.frame ? key : { ...key, frame }];
+  });
+  return { ...part.curve, keys: [...stay, ...moved].sort((a, b) => a.frame - b.frame) } as Curve;
+}
+
+interface Source {
+  readonly path: string;
+  readonly curve: Curve;
+  readonly picked: readonly number[];
+}
+
+function pickedOf(shot: Shot, keys: KeySelection): Source[] {
+  return Object.entries(keys).flatMap(([path, frames]) => {
+    const curve = shot.curves[path];
+    if (!curve) return [];
+    const found = new Set(frames.map((f) => keyIndexAt(curve.keys, f)).filter((i) => i >= 0));
+    return found.size > 0 ? [{ path, curve, picked: [...found].sort((a, b) => a - b) }] : [];
+  });
+}
+
+function extentOf(sources: readonly Source[]): { first: number; last: number } {
+  let [first, last] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const { curve, picked } of sources) {
+    first = Math.min(first, curve.keys[picked[0]].frame);
+    last = Math.max(last, curve.keys[picked[picked.length - 1]].frame);
+  }
+  return { first, last };
+}
+
+/** Where the picked keys of one curve land, in the order they have now, and how many stay off the whole frames. */
+function landing(
+  all: readonly AnyKey[],
+  picked: readonly number[],
+  how: Retiming,
+  span: { first: number; last: number },
+): { frames: number[]; left: number } {
+  const at = picked.map((i) => all[i].frame);
+  switch (how.kind) {
+    case 'move':
+      return { frames: at.map((f) => tidyFrame(f + how.by)), left: 0 };
+    case 'reverse':
+      return { frames: at.map((f) => tidyFrame(span.first + span.last - f)), left: 0 };
+    case 'scale': {
+      const scaled = at.map((f) => tidyFrame(how.about + (f - how.about) * how.factor));
+      return how.whole ? toWhole(scaled, new Set()) : { frames: scaled, left: 0 };
+    }
+    case 'whole': {
+      const own = new Set(picked);
+      return toWhole(at, new Set(all.filter((_, i) => !own.has(i)).map((k) => k.frame)));
+    }
+  }
+}
+
+/** Frames rounded, but for those that would then stand on another: nothing is lost for the sake of order. */
+function toWhole(frames: readonly number[], taken: Set<number>): { frames: number[]; left: number } {
+  // Those that are whole already have the first claim.
+  for (const f of frames) if (Number.isInteger(f)) taken.add(f);
+  let left = 0;
+  const out = frames.map((frame) => {
+    if (Number.isInteger(frame)) return frame;
+    const whole = Math.round(frame);
+    if (taken.has(whole)) {
+      left++;
+      return frame;
+    }
+    taken.add(whole);
+    return whole;
+  });
+  return { frames: out, left };
+}
+
+/** What becomes of the keys that are not picked. */
+function makeRoom(
+  all: readonly AnyKey[],
+  picked: readonly number[],
+  frames: readonly number[],
+  collision: CollisionAnswer,
+  how: Retiming,
+  copy: boolean,
+): { others: Map<number, number>; gone: Set<number> } {
+  const isPicked = new Set(picked);
+  const others = new Map<number, number>();
+  const gone = new Set<number>();
+  const landed = frames.map((frame) => ({ frame })).sort((a, b) => a.frame - b.frame);
+  const inOrder = !copy && (how.kind === 'move' || (how.kind === 'scale' && how.factor > 0));
+  const pushed = collision === 'push' && inOrder ? pushedAlong(all, picked, frames) : null;
+  for (let i = 0; i < all.length; i++) {
+    if (isPicked.has(i)) {
+      // A copy that lands on a key it was made of replaces it.
+      if (copy && keyIndexAt(landed, all[i].frame) >= 0) gone.add(i);
+      continue;
+    }
+    if (pushed) others.set(i, pushed[i]);
+    else if (keyIndexAt(landed, all[i].frame) < 0) others.set(i, all[i].frame);
+    else if (collision === 'push') others.set(i, Number.NaN);
+    else gone.add(i);
+  }
+  stepAside(all, others, landed, isPicked, copy);
+  return { others, gone };
+}
+
+/** Gives those that were landed on, marked as not a number, the next free whole frame. */
+function stepAside(
+  all: readonly AnyKey[],
+  others: Map<number, number>,
+  landed: readonly { frame: number }[],
+  isPicked: ReadonlySet<number>,
+  copy: boolean,
+): void {
+  const taken = new Set([...others.values(), ...landed.map((k) => k.frame)]);
+  if (copy) for (const i of isPicked) taken.add(all[i].frame);
+  for (const [i, frame] of others) {
+    if (!Number.isNaN(frame)) continue;
+    let free = Math.floor(all[i].frame) + 1;
+    while (taken.has(free)) free++;
+    others.set(i, free);
+    taken.add(free);
+  }
+}
+
+/** Frames of all keys when the picked ones go and push what is in their way along, like beads on a rod. */
+function pushedAlong(all: readonly AnyKey[], picked: readonly number[], frames: readonly number[]): number[] {
+  const target = new Map(picked.map((index, i) => [index, frames[i]]));
+  const gap = (i: number) => (i > 0 ? Math.min(APART, all[i].frame - all[i - 1].frame) : 0);
+  const out = all.map((k) => k.frame);
+  for (let i = 0; i < out.length; i++) {
+    out[i] = target.get(i) ?? Math.max(out[i], i > 0 ? out[i - 1] + gap(i) : out[i]);
+  }
+  for (let i = out.length - 2; i >= 0; i--) {
+    if (!target.has(i)) out[i] = Math.min(out[i], out[i + 1] - gap(i + 1));
+  }
+  spreadSqueezed(out, target);
+  return out;
+}
+
+/** Where there is no room for a run between two picked keys, it is spread evenly over what there is. */
+function spreadSqueezed(out: number[], target: ReadonlyMap<number, number>): void {
+  const fixed = [...target.keys()].sort((a, b) => a - b);
+  for (let k = 0; k + 1 < fixed.length; k++) {
+    const [a, b] = [fixed[k], fixed[k + 1]];
+    const squeezed = Array.from({ length: b - a }, (_, i) => out[a + i + 1] - out[a + i]).some((d) => d <= 0);
+    if (!squeezed) continue;
+    for (let i = a + 1; i < b; i++) out[i] = out[a] + ((out[b] - out[a]) * (i - a)) / (b - a);
+  }
+}
+
+/** The most of a retiming that touches no other key. */
+function stopped(sources: readonly Source[], how: Retiming, copy: boolean): Retiming {
+  if (how.kind === 'move' && !copy) {
+    const by = how.by > 0 ? roomFor(sources, how.by, 1) : -roomFor(sources, -how.by, -1);
+    return by === how.by ? how : { ...how, by };
+  }
+  if (how.kind === 'scale' && how.factor > 0 && !copy) {
+    const factor = roomToScale(sources, how);
+    return factor === how.factor ? how : { ...how, factor };
+  }
+  const span = extentOf(sources);
+  const hits = sources.some(({ curve, picked }) => {
+    const own = copy ? new Set<number>() : new Set(picked);
+    const { frames } = landing(keysOfCurve(curve), picked, how, span);
+    return frames.some((f) => {
+      const hit = keyIndexAt(curve.keys, f);
+      return hit >= 0 && !own.has(hit);
+    });
+  });
+  return hits ? NOTHING : how;
+}
+
+function roomFor(sources: readonly Source[], wanted: number, direction: 1 | -1): number {
+  let room = wanted;
+  for (const { curve, picked } of sources) {
+    const own = new Set(picked);
+    for (const i of picked) {
+      const next = i + direction;
+      if (own.has(next) || next < 0 || next >= curve.keys.length) continue;
+      room = Math.min(room, Math.max(0, Math.abs(curve.keys[next].frame - curve.keys[i].frame) - APART));
+    }
+  }
+  return room;
+}
+
+/** The factor nearest to the wanted one at which no picked key comes nearer than a frame to one that is not. */
+function roomToScale(sources: readonly Source[], { about, factor }: Extract<Retiming, { kind: 'scale' }>): number {
+  let [low, high] = [0, Number.POSITIVE_INFINITY];
+  for (const { curve, picked } of sources) {
+    const own = new Set(picked);
+    for (const i of picked) {
+      const arm = curve.keys[i].frame - about;
+      if (Math.abs(arm) < 1e-9) continue;
+      for (const next of [i - 1, i + 1]) {
+        if (own.has(next) || next < 0 || next >= curve.keys.length) continue;
+        const gap = curve.keys[next].frame - curve.keys[i].frame;
+        const edge = curve.keys[next].frame - Math.sign(gap) * Math.min(APART, Math.abs(gap));
+        const at = (edge - about) / arm;
+        // The edge lies on one side of 1, where the key stands now.
+        if (Math.sign(gap) === Math.sign(arm)) high = Math.min(high, Math.max(1, at));
+        else low = Math.max(low, Math.min(1, at));
+      }
+    }
+  }
+  return Math.min(high, Math.max(low, factor));
+}

@@ -1,0 +1,45 @@
+import { migrate, newId, type Shot, type VersionSummary } from '@varrup/core';
+import type { EntityManager } from 'typeorm';
+import { VersionEntity } from '../entities/version.ts';
+import { notFound, Refused } from '../http/refusal.ts';
+import { openShot } from './shots.ts';
+
+/** Named versions of shots in the database. */
+
+/** A shot keeps no more than this. */
+const MOST_VERSIONS = 200;
+
+/** Keeps the shot as it is now under a name. @throws Refused (409) when the shot has as many as it may */
+export async function keepVersion(db: EntityManager, shotId: string, name: string): Promise<string> {
+  const { revision, document } = await openShot(db, shotId);
+  if ((await db.countBy(VersionEntity, { shotId })) >= MOST_VERSIONS) {
+    throw new Refused(409, `The shot keeps ${MOST_VERSIONS} versions already; delete one first.`);
+  }
+  const id = newId();
+  await db.insert(VersionEntity, { id, shotId, name, revision, document: document as never });
+  return id;
+}
+
+/** The versions of a shot, newest first. */
+export async function versionsOf(db: EntityManager, shotId: string): Promise<VersionSummary[]> {
+  await openShot(db, shotId);
+  const rows = await db.find(VersionEntity, { where: { shotId }, order: { keptAt: 'DESC' } });
+  return rows.map(({ id, name, revision, keptAt }) => ({ id, name, revision, keptAt: keptAt.toISOString() }));
+}
+
+/** The document of a version. @throws Refused (404) */
+export async function openVersion(db: EntityManager, shotId: string, id: string): Promise<Shot> {
+  const row = await db
+    .getRepository(VersionEntity)
+    .createQueryBuilder('version')
+    .addSelect('version.document')
+    .where({ id, shotId })
+    .getOne();
+  if (!row) throw notFound('version');
+  return migrate(row.document) as Shot;
+}
+
+export async function removeVersion(db: EntityManager, shotId: string, id: string): Promise<void> {
+  const { affected } = await db.delete(VersionEntity, { id, shotId });
+  if (affected === 0) throw notFound('version');
+}
