@@ -18,15 +18,25 @@ function median(draw: (i: number) => void, canvas: HTMLCanvasElement): number {
 
 function measureRedraws(shot: Shot): { sheet: number; curves: number } {
   const canvas = document.querySelector('canvas')!;
-  const rows = sheetRows(shot, [], []);
-  const curves = shownCurves(shot, [], []);
+  const rows = sheetRows(shot, { selection: [], folded: [], find: '', filter: 'keyed', frame: 1 });
+  const curves = shownCurves(shot, {
+    selection: [],
+    channels: [],
+    pinned: [],
+    hidden: [],
+    isolated: [],
+    normal: false,
+  });
   const values = valueSpan(curves);
   const { first, last } = shot.range;
   const span = (i: number) => ({ first: first + i * 0.1, last: last + i * 0.1 });
   const common = { shot, keys: {}, frame: 40, box: null };
   return {
     sheet: median((i) => drawSheet(canvas, { ...common, rows, selection: [], span: span(i), scroll: i * 3 }), canvas),
-    curves: median((i) => drawCurves(canvas, { ...common, curves, span: span(i), values }), canvas),
+    curves: median(
+      (i) => drawCurves(canvas, { ...common, curves, before: [], normal: false, speed: false, span: span(i), values }),
+      canvas,
+    ),
   };
 }
 

@@ -36,7 +36,7 @@ import {
   Square,
   Triangle,
 } from 'lucide-react';
-import { type ComponentType, type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type ComponentType, type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { bringIn, toggleVisible } from '../commands/casting.ts';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -76,6 +76,17 @@ export function CastPanel() {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const rows = useMemo(() => (shot ? visibleRows(shot, folded) : []), [shot, folded]);
 
+  const list = useRef<HTMLDivElement>(null);
+  const [first, last] = useVisible(list, rows.length);
+  const lead = selection.at(-1);
+  // Whoever leads the selection is brought into view, whether their row is drawn or not.
+  useEffect(() => {
+    const at = rows.findIndex((r) => r.member.id === lead);
+    const box = list.current;
+    if (at < 0 || !box) return;
+    if (at * ROW < box.scrollTop) box.scrollTop = at * ROW;
+    else if ((at + 1) * ROW > box.scrollTop + box.clientHeight) box.scrollTop = (at + 1) * ROW - box.clientHeight;
+  }, [lead, rows]);
   useEffect(() => {
     if (!asked) return;
     useQuestion.getState().ask(null);
@@ -129,9 +140,11 @@ export function CastPanel() {
           aria-multiselectable
           tabIndex={0}
           onKeyDown={onKeyDown}
+          ref={list}
           className="min-h-0 grow overflow-y-auto px-1.5 pb-2"
         >
-          {rows.map(({ member, depth, hasChildren }) => (
+          <div style={{ height: first * ROW }} />
+          {rows.slice(first, last).map(({ member, depth, hasChildren }) => (
             <Row
               key={member.id}
               shot={shot}
@@ -144,6 +157,7 @@ export function CastPanel() {
               onRename={(on) => setRenaming(on ? member.id : null)}
             />
           ))}
+          <div style={{ height: (rows.length - last) * ROW }} />
           {rows.length === 0 ? (
             <p className="px-3 py-2 text-graphite">Nobody here yet. Bring in a ball and a floor to begin.</p>
           ) : null}
@@ -194,6 +208,30 @@ export function CastPanel() {
   );
 }
 
+/** The height of a row, in pixels. */
+const ROW = 28;
+/** Rows drawn beyond those in view, so that a quick scroll finds them there. */
+const SPARE = 6;
+
+/** The rows of a long list that are in view: the first of them, and the one after the last. */
+function useVisible(list: RefObject<HTMLDivElement | null>, count: number): [first: number, last: number] {
+  const [view, setView] = useState({ top: 0, height: 2000 });
+  useEffect(() => {
+    const box = list.current;
+    if (!box) return;
+    const look = () => setView({ top: box.scrollTop, height: box.clientHeight });
+    const size = new ResizeObserver(look);
+    size.observe(box);
+    box.addEventListener('scroll', look, { passive: true });
+    return () => {
+      size.disconnect();
+      box.removeEventListener('scroll', look);
+    };
+  }, [list]);
+  const first = Math.min(Math.max(0, count - 1), Math.max(0, Math.floor(view.top / ROW) - SPARE));
+  return [first, Math.min(count, Math.ceil((view.top + view.height) / ROW) + SPARE)];
+}
+
 function visibleRows(shot: Shot, folded: ReadonlySet<string>) {
   const all = castOrder(shot);
   const hidden = new Set<string>();
@@ -221,10 +259,6 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
   usePlayhead((p) => p.settled);
   const drag = useDraggable({ id: member.id, disabled: renaming });
   const drop = useDroppable({ id: member.id });
-  const element = useRef<HTMLDivElement | null>(null);
-  useEffect(() => {
-    if (picked) element.current?.scrollIntoView({ block: 'nearest' });
-  }, [picked]);
   const Icon = icons[member.kind];
   const value = (channel: string) => live.now?.value(member.id, channel) ?? 1;
   const seen = value('visible') >= 0.5;
@@ -234,7 +268,6 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
     // biome-ignore lint/a11y/useKeyWithClickEvents: the tree around it takes the keys for all rows
     <div
       ref={(node) => {
-        element.current = node;
         drag.setNodeRef(node);
         drop.setNodeRef(node);
       }}

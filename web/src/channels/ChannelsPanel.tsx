@@ -5,23 +5,29 @@ import {
   changeChannels,
   channelPath,
   channelState,
+  chooseKeyed,
   colourChannels,
   colourText,
+  findFlips,
   isLocked,
+  keyedChannels,
   type Member,
   removeCustomChannel,
   removeKeys,
   type Shot,
   setKeys,
   shownChannels,
+  splitPath,
 } from '@varrup/core';
-import { Trash2 } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { MoreHorizontal, Trash2 } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { commandOf, keysOf, stateWord } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { Spacing } from '../spacing/Spacing.tsx';
 import { unitScale } from '../timeline/shown-curves.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
+import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
 import { NumberField, written } from '../ui/NumberField.tsx';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
@@ -30,6 +36,7 @@ import { useView } from '../view/view-store.ts';
 import { FormFields } from './FormFields.tsx';
 import { Glyph } from './Glyph.tsx';
 import { OrientationFields } from './OrientationFields.tsx';
+import { SetsPanel } from './SetsPanel.tsx';
 import { TurnsBy } from './TurnsBy.tsx';
 
 /** The channels of what is picked: what they hold, how they stand on this frame, and every way to key them. */
@@ -38,14 +45,32 @@ export function ChannelsPanel() {
   const lead = useView((v) => v.selection.at(-1));
   usePlayhead((p) => p.settled);
   const member = lead ? shot?.members[lead] : undefined;
+  const [tab, setTab] = useState<'channels' | 'sets'>('channels');
   if (!shot) return null;
   return (
     <section aria-label="Channels" className="flex h-full flex-col bg-card">
-      {member ? (
+      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 gap-1 px-2">
+        {(['channels', 'sets'] as const).map((name) => (
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={tab === name}
+            onClick={() => setTab(name)}
+            className="h-8 border-b-2 border-transparent px-2 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+      {tab === 'sets' ? (
+        <SetsPanel shot={shot} />
+      ) : member ? (
         <Channels shot={shot} member={member} />
       ) : (
         <p className="p-4 text-graphite">Pick something in the stage or in the cast to see its channels.</p>
       )}
+      {tab === 'channels' ? <Spacing /> : null}
       <LooseBar shot={shot} />
     </section>
   );
@@ -59,7 +84,7 @@ function Channels({ shot, member }: { shot: Shot; member: Member }) {
   const locked = isLocked(shot, member.id);
   return (
     <>
-      <header className="px-4 pt-3 pb-2">
+      <header className="px-4 pt-1.5 pb-2">
         <div className="flex items-baseline justify-between gap-2">
           <h2 className="truncate font-semibold" title={member.name}>
             {member.name}
@@ -69,7 +94,8 @@ function Channels({ shot, member }: { shot: Shot; member: Member }) {
             {keyedHere > 0 ? `${keyedHere} keyed here` : 'not keyed here'}
           </span>
         </div>
-        <KeyButtons disabled={locked} />
+        <KeyButtons member={member} disabled={locked} />
+        <Flips shot={shot} />
         {locked ? <p className="mt-1 text-sm text-graphite">Locked: unlock it in the cast to change it.</p> : null}
       </header>
       <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
@@ -107,8 +133,14 @@ function Channels({ shot, member }: { shot: Shot; member: Member }) {
 }
 
 /** The ways of keying, a press each. */
-function KeyButtons({ disabled }: { disabled: boolean }) {
-  const picked = useView((v) => v.channels.length);
+function KeyButtons({ member, disabled }: { member: Member; disabled: boolean }) {
+  const channels = useView((v) => v.channels);
+  const selection = useView((v) => v.selection);
+  const run = useShot((s) => s.run);
+  const picked = channels.length;
+  const chosen = [
+    ...new Set(channels.filter((p) => selection.includes(splitPath(p).member)).map((p) => splitPath(p).channel)),
+  ];
   const ways = [
     ['key.all', 'key all'],
     ['key.move', 'move'],
@@ -117,21 +149,74 @@ function KeyButtons({ disabled }: { disabled: boolean }) {
     ['key.picked', 'picked'],
   ] as const;
   return (
-    <fieldset className="mt-2 flex gap-1" aria-label="Key on this frame">
+    <fieldset className="mt-2 flex gap-0.5" aria-label="Key on this frame">
       {ways.map(([id, word]) => (
         <Hint key={id} text={commandOf(id).label} keys={keysOf(id)}>
           <Button
             look={id === 'key.all' ? 'solid' : 'pill'}
-            className="h-6! grow px-1.5! text-sm"
+            className="h-6! grow px-1! text-sm"
             aria-label={commandOf(id).label}
             disabled={disabled || (id === 'key.picked' && picked === 0)}
             onClick={() => commandOf(id).run()}
           >
-            {word}
+            {id === 'key.all' && member.keyed ? `key ${keyedChannels(member).length}` : word}
           </Button>
         </Hint>
       ))}
+      <Menu
+        align="end"
+        trigger={
+          <Button
+            look="icon"
+            className="size-6!"
+            disabled={disabled}
+            aria-label="More ways to key"
+            title="More ways to key"
+          >
+            <MoreHorizontal size={14} />
+          </Button>
+        }
+      >
+        {(['key.changed', 'key.animated', 'key.axis.x', 'key.axis.y', 'key.axis.z', 'set.key'] as const).map((id) => (
+          <MenuItem key={id} keys={keysOf(id)} onPick={() => commandOf(id).run()}>
+            {commandOf(id).label}
+          </MenuItem>
+        ))}
+        <MenuLine />
+        <MenuWord>key all means, for what is picked</MenuWord>
+        <MenuItem checked={!member.keyed} onPick={() => run(chooseKeyed, { ids: selection, channels: null })}>
+          move, turn, size and its own channels
+        </MenuItem>
+        <MenuItem
+          checked={member.keyed !== undefined}
+          disabled={chosen.length === 0}
+          onPick={() => run(chooseKeyed, { ids: selection, channels: chosen })}
+        >
+          {chosen.length > 0 ? `the ${chosen.length} picked channels` : 'picked channels: pick some first'}
+        </MenuItem>
+      </Menu>
     </fieldset>
+  );
+}
+
+/** Says where an angle jumps round by nearly a whole turn, and unrolls it. */
+function Flips({ shot }: { shot: Shot }) {
+  const selection = useView((v) => v.selection);
+  const flips = useMemo(() => findFlips(shot, selection), [shot, selection]);
+  if (flips.length === 0) return null;
+  const [first] = flips;
+  return (
+    <div role="status" className="mt-1.5 flex items-center gap-1 rounded-lg bg-ochre-wash px-2 py-1 text-sm">
+      <span className="min-w-0 grow">
+        The turn flips by {Math.round((first.jump * 180) / Math.PI)}° between {first.from} and {first.to}
+        {flips.length > 1 ? `, and ${flips.length - 1} more` : ''}.
+      </span>
+      <Hint text={commandOf('turn.unroll').label} keys={keysOf('turn.unroll')}>
+        <Button look="solid" className="h-6! px-2!" onClick={() => commandOf('turn.unroll').run()}>
+          unroll
+        </Button>
+      </Hint>
+    </div>
   );
 }
 

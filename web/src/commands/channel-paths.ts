@@ -1,11 +1,15 @@
-import { channelPath, isLocked, type Shot, shownChannels } from '@varrup/core';
+import { channelPath, isLocked, keyedChannels, type Shot, shownChannels } from '@varrup/core';
 import type { Tool } from '../view/view-store.ts';
 
 /** Which channels a way of keying means, for the picked members. */
 
 type Selected = readonly string[];
 
-const pathsWhere = (shot: Shot, ids: Selected, want: (channel: { group: string; everyday: boolean }) => boolean) =>
+const pathsWhere = (
+  shot: Shot,
+  ids: Selected,
+  want: (channel: { group: string; label: string; everyday: boolean }) => boolean,
+) =>
   ids
     .filter((id) => id in shot.members && !isLocked(shot, id))
     .flatMap((id) =>
@@ -14,26 +18,48 @@ const pathsWhere = (shot: Shot, ids: Selected, want: (channel: { group: string; 
         .map((c) => channelPath(id, c.id)),
     );
 
-/** Every channel an animator poses by: move, turn, size and the member's own. */
-export const everydayPaths = (shot: Shot, ids: Selected) => pathsWhere(shot, ids, (c) => c.everyday);
+/** What "key every channel" means: the channels chosen for each member, or all that an animator poses by. */
+export const everydayPaths = (shot: Shot, ids: Selected) =>
+  ids
+    .filter((id) => id in shot.members && !isLocked(shot, id))
+    .flatMap((id) => keyedChannels(shot.members[id]).map((c) => channelPath(id, c)));
+
+/** One axis of move, turn or size. */
+export const axisPaths = (shot: Shot, ids: Selected, tool: Exclude<Tool, 'pick'>, axis: string) =>
+  pathsWhere(shot, ids, (c) => c.group === tool && c.label === axis);
 
 /** Only move, only turn or only size. */
 export const groupPaths = (shot: Shot, ids: Selected, tool: Exclude<Tool, 'pick'>) =>
   pathsWhere(shot, ids, (c) => c.group === tool || (tool === 'turn' && c.group === 'orientation'));
 
 /** Channels that have keys already. */
-export const animatedPaths = (shot: Shot, ids: Selected) =>
-  Object.keys(shot.curves).filter((path) => ids.includes(path.slice(0, path.indexOf('.'))));
+export const animatedPaths = (shot: Shot, ids: Selected) => {
+  const wanted = new Set(ids);
+  return Object.keys(shot.curves).filter((path) => wanted.has(path.slice(0, path.indexOf('.'))));
+};
 
 /** Loose channels: of the picked members, or of everybody when nobody is picked. */
 export const loosePaths = (shot: Shot, ids: Selected) =>
   Object.keys(shot.loose).filter((path) => ids.length === 0 || ids.includes(path.slice(0, path.indexOf('.'))));
 
+const framesOf = new WeakMap<Shot['curves'], Map<string, number[]>>();
+
 /** Every frame on which one of the members has a key, in order; of everybody when nobody is picked. */
 export function keyFrames(shot: Shot, ids: Selected): number[] {
+  // Asked for many times between two edits, and long shots have many keys.
+  const known = framesOf.get(shot.curves) ?? new Map<string, number[]>();
+  framesOf.set(shot.curves, known);
+  const name = ids.join(' ');
+  const frames = known.get(name) ?? sortedFrames(shot, ids);
+  known.set(name, frames);
+  return frames;
+}
+
+function sortedFrames(shot: Shot, ids: Selected): number[] {
+  const wanted = new Set(ids);
   const frames = new Set<number>();
   for (const [path, curve] of Object.entries(shot.curves)) {
-    if (ids.length > 0 && !ids.includes(path.slice(0, path.indexOf('.')))) continue;
+    if (wanted.size > 0 && !wanted.has(path.slice(0, path.indexOf('.')))) continue;
     for (const key of curve.keys) frames.add(key.frame);
   }
   return [...frames].sort((a, b) => a - b);

@@ -3,10 +3,12 @@ export interface AppCommand {
   readonly id: string;
   /** What it does, in plain words. */
   readonly label: string;
-  readonly group: 'Keys' | 'Time' | 'View' | 'Cast' | 'Curves' | 'Shot';
+  readonly group: 'Keys' | 'Time' | 'Spacing' | 'View' | 'Cast' | 'Turning' | 'Curves' | 'Shot';
   /** Its first shortcut, as `Ctrl+Shift+Z`; none for what is rarely done. */
   readonly keys?: string;
   readonly run: () => void;
+  /** For what goes on while the key is held: called when it is let go. */
+  readonly release?: () => void;
   readonly enabled?: () => boolean;
 }
 

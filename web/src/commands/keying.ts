@@ -1,8 +1,7 @@
 import {
+  changedPaths,
   dropLoose,
   keyIndexAt,
-  movedSelection,
-  moveKeys,
   removeKeys,
   removeMembers,
   type Shot,
@@ -10,9 +9,10 @@ import {
   setKeys,
 } from '@varrup/core';
 import { toast } from 'sonner';
-import { animatedPaths, everydayPaths, groupPaths, loosePaths } from './channel-paths.ts';
+import { animatedPaths, axisPaths, everydayPaths, groupPaths, loosePaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasKeys, hasSelection, run, shotNow, unlocked, view, withShot } from './now.ts';
+import { timingPaths } from './retiming.ts';
 
 /** Setting, picking, moving and deleting keys. */
 
@@ -50,6 +50,30 @@ export const keying: AppCommand[] = [
       enabled: hasSelection,
     }),
   ),
+  ...(['x', 'y', 'z'] as const).map(
+    (axis): AppCommand => ({
+      id: `key.axis.${axis}`,
+      label: `Key only ${axis} of move, turn or size, as the tool is`,
+      group: 'Keys',
+      keys: `Alt+${axis.toUpperCase()}`,
+      run: withShot((shot) => {
+        const { tool, selection } = view();
+        keyPaths(axisPaths(shot, selection, tool === 'pick' ? 'move' : tool, axis), PICK_FIRST);
+      }),
+      enabled: hasSelection,
+    }),
+  ),
+  {
+    id: 'key.changed',
+    label: 'Key what has changed since the last key',
+    group: 'Keys',
+    keys: 'C',
+    run: withShot((shot) => {
+      const { selection } = view();
+      const paths = animatedPaths(shot, selection.length > 0 ? selection : Object.keys(shot.members));
+      keyPaths(changedPaths(shot, paths, frameNow()), 'Nothing has changed since its last key.');
+    }),
+  },
   {
     id: 'key.animated',
     label: 'Key the channels that have keys already',
@@ -101,23 +125,10 @@ export const keying: AppCommand[] = [
     group: 'Keys',
     keys: 'Shift+E',
     run: withShot((shot) => {
-      const paths = pickablePaths(shot);
+      const paths = timingPaths(shot);
       view().set({ keys: Object.fromEntries(paths.map((p) => [p, shot.curves[p].keys.map((k) => k.frame)])) });
     }),
   },
-  ...([-1, 1] as const).map(
-    (by): AppCommand => ({
-      id: by < 0 ? 'keys.earlier' : 'keys.later',
-      label: `Move the picked keys a frame ${by < 0 ? 'earlier' : 'later'}`,
-      group: 'Keys',
-      keys: by < 0 ? 'Alt+←' : 'Alt+→',
-      run: () => {
-        run(moveKeys, { keys: view().keys, by });
-        view().set({ keys: movedSelection(view().keys, by) });
-      },
-      enabled: hasKeys,
-    }),
-  ),
   {
     id: 'keys.delete',
     label: 'Delete the picked keys',
@@ -152,14 +163,7 @@ function deletePicked(): void {
   }
 }
 
-/** The animated channels that picking keys means: the picked ones, else those of the picked members, else all. */
-export function pickablePaths(shot: Shot): string[] {
-  const { channels, selection } = view();
-  const picked = channels.filter((path) => path in shot.curves);
-  return picked.length > 0 ? picked : animatedPaths(shot, selection.length > 0 ? selection : Object.keys(shot.members));
-}
-
 function keysOn(shot: Shot, frame: number) {
-  const paths = pickablePaths(shot);
+  const paths = timingPaths(shot);
   return Object.fromEntries(paths.filter((p) => keyIndexAt(shot.curves[p].keys, frame) >= 0).map((p) => [p, [frame]]));
 }

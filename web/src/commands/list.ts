@@ -3,14 +3,29 @@ import { useHabits } from '../view/view-store.ts';
 import { casting } from './casting.ts';
 import type { AppCommand } from './command.ts';
 import { keying } from './keying.ts';
+import { retiming } from './retiming.ts';
+import { setCommands } from './sets.ts';
 import { shaping } from './shaping.ts';
 import { shotWide } from './shot-wide.ts';
+import { spacingCommands } from './spacing.ts';
 import { timing } from './timing.ts';
+import { turning } from './turning.ts';
 import { viewing } from './viewing.ts';
 
 /** Every command of the Animate desk; a new group is a file beside this one. */
 
-export const commands: readonly AppCommand[] = [...keying, ...timing, ...viewing, ...casting, ...shaping, ...shotWide];
+export const commands: readonly AppCommand[] = [
+  ...keying,
+  ...setCommands,
+  ...timing,
+  ...retiming,
+  ...spacingCommands,
+  ...viewing,
+  ...casting,
+  ...turning,
+  ...shaping,
+  ...shotWide,
+];
 
 const byId = new Map(commands.map((c) => [c.id, c]));
 export function commandOf(id: string): AppCommand {

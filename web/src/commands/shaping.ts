@@ -1,12 +1,28 @@
-import { type Extension, type HandleKind, joinHandles, type Shot, setExtension, setHandleKind } from '@varrup/core';
+import {
+  type Extension,
+  giveShape,
+  joinHandles,
+  type KeyShape,
+  keyIndexAt,
+  type PlainKind,
+  removeStill,
+  type Shot,
+  setExtension,
+  setHandleKind,
+  shapeOf,
+  stillCurves,
+} from '@varrup/core';
+import { toast } from 'sonner';
 import { curvesRef } from '../timeline/curves-ref.ts';
+import { useQuestion } from '../view/questions.ts';
 import { animatedPaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { hasKeys, run, shotNow, view, withShot } from './now.ts';
+import { timingKeys, timingPaths } from './retiming.ts';
 
 /** The shape of curves. */
 
-const shapes: [HandleKind, string][] = [
+const shapes: [PlainKind, string][] = [
   ['smooth', 'Smooth keys'],
   ['flat', 'Flat keys'],
   ['linear', 'Linear keys'],
@@ -31,6 +47,54 @@ function curvePaths(shot: Shot): string[] {
     : animatedPaths(shot, view().selection);
 }
 
+/** The shape that was copied last. */
+let copied: KeyShape | null = null;
+
+function copyShape(shot: Shot): void {
+  const [path, frames] = Object.entries(view().keys)[0] ?? [];
+  const curve = path ? shot.curves[path] : undefined;
+  if (curve?.type !== 'number' || !frames) {
+    toast('Pick a key of a number channel first: its shape is copied.');
+    return;
+  }
+  copied = shapeOf(curve, keyIndexAt(curve.keys, frames[0]));
+  toast('Shape copied. Pick other keys and give it to them with Alt+G.');
+}
+
+/** Shows the curves, if they are not shown yet, and does something with them. */
+function inCurves(act: (curves: NonNullable<typeof curvesRef.current>) => void): void {
+  if (curvesRef.current) {
+    act(curvesRef.current);
+    return;
+  }
+  // The view comes with the next drawing of the page.
+  view().set({ tab: 'curves' });
+  requestAnimationFrame(() => curvesRef.current && act(curvesRef.current));
+}
+
+/** The curves that isolating, pinning and hiding mean: those of the picked keys, else the picked channels. */
+export const meantCurves = (): string[] => {
+  const keyed = Object.keys(view().keys);
+  return keyed.length > 0 ? keyed : [...view().channels];
+};
+
+const without = (list: readonly string[], gone: readonly string[]) => list.filter((p) => !gone.includes(p));
+
+export const isolate = (paths: readonly string[]): void =>
+  view().set({ isolated: view().isolated.length > 0 ? [] : paths });
+
+export function pin(paths: readonly string[]): void {
+  const { pinned, set } = view();
+  const all = paths.every((p) => pinned.includes(p));
+  set({ pinned: all ? without(pinned, paths) : [...without(pinned, paths), ...paths] });
+}
+
+export function hide(paths: readonly string[]): void {
+  const { hidden, set } = view();
+  const all = paths.every((p) => hidden.includes(p));
+  set({ hidden: all ? without(hidden, paths) : [...without(hidden, paths), ...paths] });
+}
+
 export const shaping: AppCommand[] = [
   ...shapes.map(
     ([kind, label], i): AppCommand => ({
@@ -42,6 +106,58 @@ export const shaping: AppCommand[] = [
       enabled: hasKeys,
     }),
   ),
+  ...shapes.map(
+    ([kind, label]): AppCommand => ({
+      id: `shapeAll.${kind}`,
+      label: `${label}: every key of all that is picked`,
+      group: 'Curves',
+      run: withShot((shot) => {
+        const paths = timingPaths(shot);
+        const keys = Object.fromEntries(paths.map((p) => [p, shot.curves[p].keys.map((k) => k.frame)]));
+        run(setHandleKind, { keys, side: 'both', kind });
+      }),
+    }),
+  ),
+  {
+    id: 'shape.copy',
+    label: "Copy a key's shape",
+    group: 'Curves',
+    keys: 'Alt+C',
+    run: withShot(copyShape),
+    enabled: hasKeys,
+  },
+  {
+    id: 'shape.give',
+    label: 'Give the picked keys the copied shape',
+    group: 'Curves',
+    keys: 'Alt+G',
+    run: () => {
+      if (copied) run(giveShape, { keys: view().keys, shape: copied });
+      else toast("Copy a key's shape first, with Alt+C.");
+    },
+    enabled: hasKeys,
+  },
+  {
+    id: 'curves.thin',
+    label: 'Thin redundant keys…',
+    group: 'Curves',
+    run: () => useQuestion.getState().ask('thin'),
+    enabled: () => (shotNow() ? Object.keys(timingKeys(shotNow()!)).length > 0 : false),
+  },
+  {
+    id: 'curves.removeStill',
+    label: 'Delete curves that never change',
+    group: 'Curves',
+    run: withShot((shot) => {
+      const paths = timingPaths(shot);
+      const still = stillCurves(shot, paths).length;
+      if (still === 0) toast('Every curve here changes somewhere.');
+      else {
+        run(removeStill, { paths });
+        toast(`${still === 1 ? 'One curve' : `${still} curves`} that never changed deleted; the values stay.`);
+      }
+    }),
+  },
   {
     id: 'shape.break',
     label: 'Break the handles',
@@ -82,14 +198,72 @@ export const shaping: AppCommand[] = [
     label: 'Frame all curves',
     group: 'Curves',
     keys: 'Alt+V',
-    run: () => {
-      if (curvesRef.current) {
-        curvesRef.current.frameAll();
-        return;
-      }
-      // The view comes with the next drawing of the page.
-      view().set({ tab: 'curves' });
-      requestAnimationFrame(() => curvesRef.current?.frameAll());
-    },
+    run: () => inCurves((c) => c.frame('all')),
+  },
+  {
+    id: 'curves.frameKeys',
+    label: 'Frame the picked keys',
+    group: 'Curves',
+    keys: 'Alt+Shift+V',
+    run: () => inCurves((c) => c.frame('picked')),
+    enabled: hasKeys,
+  },
+  {
+    id: 'curves.normal',
+    label: 'Curves of every size over the whole height',
+    group: 'Curves',
+    keys: 'Alt+N',
+    run: () => view().set({ normal: !view().normal, tab: 'curves' }),
+  },
+  {
+    id: 'curves.speed',
+    label: 'Draw how fast the curves go',
+    group: 'Curves',
+    keys: 'Alt+D',
+    run: () => view().set({ speed: !view().speed, tab: 'curves' }),
+  },
+  {
+    id: 'curves.isolate',
+    label: 'See only the curves of the picked keys, or all again',
+    group: 'Curves',
+    keys: 'Alt+I',
+    run: () => isolate(meantCurves()),
+    enabled: () => view().isolated.length > 0 || meantCurves().length > 0,
+  },
+  {
+    id: 'curves.pin',
+    label: 'Pin the curves of the picked keys: keep them in view',
+    group: 'Curves',
+    keys: 'Alt+O',
+    run: () => pin(meantCurves()),
+    enabled: () => meantCurves().length > 0,
+  },
+  {
+    id: 'curves.hide',
+    label: 'Hide the curves of the picked keys',
+    group: 'Curves',
+    keys: 'Alt+H',
+    run: () => hide(meantCurves()),
+    enabled: () => meantCurves().length > 0,
+  },
+  {
+    id: 'curves.showAll',
+    label: 'Show hidden curves again',
+    group: 'Curves',
+    run: () => view().set({ hidden: [], isolated: [] }),
+    enabled: () => view().hidden.length + view().isolated.length > 0,
+  },
+  {
+    id: 'curves.asOpened',
+    label: 'Draw the curves as they were when the shot was opened behind',
+    group: 'Curves',
+    keys: 'Alt+W',
+    run: () => view().set({ asItWas: view().asItWas ? null : { from: 'opened' }, tab: 'curves' }),
+  },
+  {
+    id: 'curves.version',
+    label: 'Versions: keep one, compare with one…',
+    group: 'Curves',
+    run: () => useQuestion.getState().ask('version'),
   },
 ];

@@ -31,6 +31,27 @@ export const viewing: AppCommand[] = [
     run: () => view().set({ flat: !view().flat }),
   },
   {
+    id: 'view.four',
+    label: 'Four views at once, or one',
+    group: 'View',
+    keys: '6',
+    run: () => view().set({ four: !view().four }),
+  },
+  {
+    id: 'view.follow',
+    label: 'The camera follows what is picked, or stands still',
+    group: 'View',
+    keys: 'Shift+F',
+    run: () => view().set({ follow: !view().follow }),
+  },
+  {
+    id: 'view.arcs',
+    label: 'Show the arc of what is picked, with a bead a frame',
+    group: 'View',
+    keys: 'O',
+    run: () => view().set({ arcs: !view().arcs }),
+  },
+  {
     id: 'view.selected',
     label: 'Frame what is picked',
     group: 'View',

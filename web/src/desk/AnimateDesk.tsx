@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router';
 import { CastPanel } from '../cast/CastPanel.tsx';
 import { AddChannelDialog } from '../channels/AddChannelDialog.tsx';
 import { ChannelsPanel } from '../channels/ChannelsPanel.tsx';
+import { SetDialog } from '../channels/SetsPanel.tsx';
 import { Palette } from '../commands/Palette.tsx';
 import { ShortcutSheet } from '../commands/ShortcutSheet.tsx';
 import { useShortcuts } from '../commands/shortcuts.ts';
@@ -13,14 +14,17 @@ import { StagePanel } from '../stage/StagePanel.tsx';
 import { PoseStrip } from '../strip/PoseStrip.tsx';
 import { Curves } from '../timeline/Curves.tsx';
 import { Sheet } from '../timeline/Sheet.tsx';
+import { ThinDialog } from '../timeline/ThinDialog.tsx';
 import { Transport } from '../timeline/Transport.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
+import { CopiesDialog } from './CopiesDialog.tsx';
 import { ParentDialog } from './ParentDialog.tsx';
 import { RateDialog } from './RateDialog.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useCardPicture } from './use-card-picture.ts';
+import { VersionDialog } from './VersionDialog.tsx';
 
 /** The main desk: the shot on its stage, who is in it, what their channels hold, and when. */
 export function AnimateDesk() {
@@ -74,6 +78,10 @@ export function AnimateDesk() {
       <RateDialog />
       <ParentDialog />
       <AddChannelDialog />
+      <SetDialog />
+      <CopiesDialog />
+      <ThinDialog />
+      <VersionDialog />
       <MovieDialog />
     </main>
   );

@@ -27,6 +27,8 @@ export interface ShotState {
   readonly shot: Shot | null;
   /** The document as edits have made it. */
   readonly committed: Shot | null;
+  /** The document as it was when the shot was opened. */
+  readonly opened: Shot | null;
   readonly history: History;
   readonly saving: SaveState;
   /** Other windows of this browser on the same shot. */
@@ -58,6 +60,7 @@ const nothing = {
   production: null,
   shot: null,
   committed: null,
+  opened: null,
   history: emptyHistory,
   saving: { kind: 'saved' as const, at: null },
   neighbours: 0,
@@ -82,7 +85,7 @@ export const useShot = create<ShotState>((set, get) => {
       try {
         const { opened, shot, unsent, copies } = await openShot(id, journal);
         if (turn !== opening) return;
-        set({ status: 'ready', production: opened.production, shot, committed: shot });
+        set({ status: 'ready', production: opened.production, shot, committed: shot, opened: shot });
         saving = new Saving(opened, journal, {
           state: (state) => set({ saving: state }),
           current: () => get().committed!,

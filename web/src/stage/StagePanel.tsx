@@ -1,11 +1,14 @@
 import { useEffect, useRef, useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
+import { aboutWords, turnPicked } from '../commands/turning.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
+import { Menu, MenuItem } from '../ui/Menu.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { useThemeChange } from '../ui/theme.ts';
 import { stageRef } from '../view/stage-ref.ts';
-import { useView } from '../view/view-store.ts';
+import { useHabits, useView } from '../view/view-store.ts';
 import { Stage } from './stage.ts';
 import { ViewWheel } from './ViewWheel.tsx';
 
@@ -19,6 +22,7 @@ export function StagePanel() {
   const [failure, setFailure] = useState<string | null>(null);
   const armed = useView((v) => v.autoKey !== 'off');
   const looking = useView((v) => v.looking);
+  const four = useView((v) => v.four);
   const isEmpty = useShot((s) => s.shot !== null && Object.keys(s.shot.members).length === 0);
   useThemeChange(recolour);
 
@@ -53,7 +57,8 @@ export function StagePanel() {
         aria-label="The shot in 3D"
       />
       <div ref={box} className="pointer-events-none absolute hidden border border-blue bg-blue/10" />
-      {looking === 'camera' ? <FilmGuide /> : null}
+      {looking === 'camera' && !four ? <FilmGuide /> : null}
+      {four ? <PaneNames /> : null}
       <Tools />
       {armed ? <div className="pointer-events-none absolute inset-0 border-4 border-vermilion" aria-hidden /> : null}
       {armed ? (
@@ -79,7 +84,7 @@ export function StagePanel() {
 }
 
 function Tools() {
-  const { tool, axes, locks } = useView();
+  const { tool, axes, locks, arcs, follow, four } = useView();
   return (
     <div
       className="absolute top-3 left-3 flex flex-col gap-1.5"
@@ -122,6 +127,104 @@ function Tools() {
           ))}
         </div>
       )}
+      {tool === 'turn' ? <TurnTogether /> : null}
+      <div className="flex items-center gap-1">
+        {(['view.arcs', 'view.follow', 'view.four'] as const).map((id) => (
+          <Hint key={id} text={commandOf(id).label} keys={keysOf(id)}>
+            <Button
+              look="pill"
+              className="h-6! px-2! text-sm"
+              aria-pressed={{ 'view.arcs': arcs, 'view.follow': follow, 'view.four': four }[id]}
+              onClick={() => commandOf(id).run()}
+            >
+              {{ 'view.arcs': 'arcs', 'view.follow': 'follow', 'view.four': 'four views' }[id]}
+            </Button>
+          </Hint>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** Turns what is picked by an angle, together and keyed: about what, by how much, in how many frames. */
+function TurnTogether() {
+  const about = useView((v) => v.about);
+  const frames = useHabits((h) => h.turnFrames);
+  const [degrees, setDegrees] = useState(90);
+  const none = useView((v) => v.selection.length === 0);
+  return (
+    <div className="w-60 rounded-xl border border-rule bg-card/95 p-2 text-sm shadow-sm">
+      <Menu
+        trigger={
+          <Button look="pill" className="h-6! w-full px-2! text-sm" title="What turning goes about">
+            {aboutWords[about]}
+          </Button>
+        }
+      >
+        {(Object.keys(aboutWords) as (typeof about)[]).map((name) => (
+          <MenuItem key={name} checked={about === name} onPick={() => useView.getState().set({ about: name })}>
+            {aboutWords[name]}
+          </MenuItem>
+        ))}
+      </Menu>
+      <div className="mt-1.5 flex items-center gap-1">
+        <span className="w-14">
+          <NumberField label="Turn by" value={degrees} unit="°" step={5} digits={0} onChange={setDegrees} />
+        </span>
+        in
+        <span className="w-10">
+          <NumberField
+            label="Frames a turn takes"
+            value={frames}
+            step={1}
+            digits={0}
+            min={1}
+            max={1000}
+            onChange={(v) => useHabits.getState().set({ turnFrames: Math.round(v) })}
+          />
+        </span>
+        frames
+      </div>
+      <div className="mt-1.5 flex items-center gap-1">
+        <span className="text-graphite">key it about</span>
+        {(['x', 'y', 'z'] as const).map((axis) => (
+          <Hint
+            key={axis}
+            text={`Turn about ${axis} from this frame on, keyed, and go to its end`}
+            keys={keysOf(`turn.${axis}`)}
+          >
+            <Button
+              look="pill"
+              className={`h-6! px-2! text-sm font-medium text-axis-${axis}`}
+              disabled={none}
+              aria-label={`Key a turn about ${axis}`}
+              onClick={() => turnPicked(axis, degrees)}
+            >
+              {axis}
+            </Button>
+          </Hint>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** What each of the four views looks from. */
+function PaneNames() {
+  const names = [
+    ['top', 'top-1 left-1/2 ml-2'],
+    ['front', 'top-1/2 left-2 mt-1'],
+    ['side', 'top-1/2 left-1/2 ml-2 mt-1'],
+  ] as const;
+  return (
+    <div className="pointer-events-none absolute inset-0 text-xs text-graphite" aria-hidden>
+      <span className="absolute inset-y-0 left-1/2 w-px bg-rule" />
+      <span className="absolute inset-x-0 top-1/2 h-px bg-rule" />
+      {names.map(([name, place]) => (
+        <span key={name} className={`absolute rounded bg-card/80 px-1 ${place}`}>
+          {name}
+        </span>
+      ))}
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import {
   type Angles,
   anglesToQuaternion,
+  boundsOf,
   type ChannelValue,
   channelPath,
   type Frame,
@@ -15,7 +16,7 @@ import {
   topmost,
 } from '@varrup/core';
 import * as THREE from 'three';
-import type { Axis, AxisFrame, ViewState } from '../view/view-store.ts';
+import type { Axis, AxisFrame, TurnAbout, ViewState } from '../view/view-store.ts';
 import { AXES, axisVector, type Grip } from './handles.ts';
 
 /** What a hand does with a handle, as new channel values for every picked member. */
@@ -31,6 +32,8 @@ interface Held {
   /** How the parent is turned in the world, and what undoes the parent's whole matrix for directions. */
   readonly parentTurn: Quaternion;
   readonly intoParent: THREE.Matrix3;
+  /** Its pivot in the world. */
+  readonly pivot: THREE.Vector3;
 }
 
 const plain = (q: THREE.Quaternion): Quaternion => [q.x, q.y, q.z, q.w];
@@ -40,18 +43,50 @@ const three = (q: Quaternion) => new THREE.Quaternion(q[0], q[1], q[2], q[3]);
 export function handlePlace(
   shot: Shot,
   frame: Frame,
-  view: Pick<ViewState, 'selection' | 'axes' | 'tool'>,
+  view: Pick<ViewState, 'selection' | 'axes' | 'tool' | 'about'>,
 ): { position: THREE.Vector3; axes: THREE.Quaternion } | null {
   const id = view.selection.at(-1);
   const slot = id === undefined ? undefined : frame.layout.slotOf.get(id);
   if (id === undefined || slot === undefined || isLocked(shot, id)) return null;
   const world = new THREE.Matrix4().fromArray(frame.world, slot * 16);
   const pivot = new THREE.Vector3(...AXES.map((a) => frame.value(id, `pivot.${a}`) ?? 0));
+  const shared = view.tool === 'turn' && view.about !== 'own';
   return {
-    position: pivot.applyMatrix4(world),
+    position: shared
+      ? new THREE.Vector3(...middleOf(shot, frame, topmost(shot, view.selection), view.about))
+      : pivot.applyMatrix4(world),
     // A size only ever is along a member's own axes.
     axes: three(axesTurn(frame, slot, view.tool === 'size' ? 'own' : view.axes)),
   };
+}
+
+/** The point in the world that members turn about together. */
+export function middleOf(
+  shot: Shot,
+  frame: Frame,
+  ids: readonly string[],
+  about: TurnAbout,
+): readonly [number, number, number] {
+  if (about === 'stage') return [0, 0, 0];
+  const places = ids.flatMap((id) => {
+    const slot = frame.layout.slotOf.get(id);
+    return slot === undefined ? [] : [placeOf(shot, frame, id, slot, about === 'middle')];
+  });
+  if (about === 'lead' || about === 'own') {
+    const last = places.at(-1) ?? new THREE.Vector3();
+    return [last.x, last.y, last.z];
+  }
+  const sum = places.reduce((s, p) => s.add(p), new THREE.Vector3());
+  sum.divideScalar(Math.max(1, places.length));
+  return [sum.x, sum.y, sum.z];
+}
+
+/** A member's pivot in the world, or the middle of its own box. */
+function placeOf(shot: Shot, frame: Frame, id: string, slot: number, middle: boolean): THREE.Vector3 {
+  const world = new THREE.Matrix4().fromArray(frame.world, slot * 16);
+  if (!middle) return new THREE.Vector3(...AXES.map((a) => frame.value(id, `pivot.${a}`) ?? 0)).applyMatrix4(world);
+  const box = boundsOf(shot.members[id]);
+  return new THREE.Vector3((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2).applyMatrix4(world);
 }
 
 function axesTurn(frame: Frame, slot: number, axes: AxisFrame): Quaternion {
@@ -76,11 +111,17 @@ export class Drag {
   readonly #axis: THREE.Vector3 | null;
   readonly #start: THREE.Vector3;
   readonly #locks: Readonly<Record<Axis, boolean>>;
+  /** Where many turn about together; null where each turns about its own pivot. */
+  readonly #shared: THREE.Vector3 | null;
   #angle = 0;
   #near: Map<string, Angles>;
 
   constructor(grip: Grip, shot: Shot, frame: Frame, view: ViewState, camera: THREE.Camera, ray: THREE.Ray) {
     const place = handlePlace(shot, frame, view)!;
+    this.#shared =
+      grip.tool === 'turn' && view.about !== 'own'
+        ? new THREE.Vector3(...middleOf(shot, frame, topmost(shot, view.selection), view.about))
+        : null;
     this.#grip = grip;
     this.#locks = view.locks;
     this.#origin = place.position;
@@ -153,9 +194,21 @@ export class Drag {
       const [x, y, z, w] = held.parentTurn;
       const inParent = quaternionMultiply(quaternionMultiply([-x, -y, -z, w], turn), held.parentTurn);
       const now = quaternionNormal(quaternionMultiply(inParent, held.turn));
-      Object.assign(values, this.#turnValues(held, now));
+      Object.assign(values, this.#turnValues(held, now), this.#swungMove(held, turn));
     }
     return values;
+  }
+
+  /** A turn about a shared point carries the member's own pivot round it. */
+  #swungMove(held: Held, turn: Quaternion): Record<string, ChannelValue> {
+    if (!this.#shared) return {};
+    const arm = held.pivot.clone().sub(this.#shared);
+    const by = arm.clone().applyQuaternion(three(turn)).sub(arm).applyMatrix3(held.intoParent);
+    return Object.fromEntries(
+      AXES.flatMap((axis, i) =>
+        Math.abs(by[axis]) > 1e-9 ? [[channelPath(held.id, `move.${axis}`), held.move[i] + by[axis]]] : [],
+      ),
+    );
   }
 
   #turnValues(held: Held, turn: Quaternion): Record<string, ChannelValue> {
@@ -205,6 +258,7 @@ function hold(shot: Shot, frame: Frame, id: string): Held {
       member.rotation === 'orientation'
         ? [q[at], q[at + 1], q[at + 2], q[at + 3]]
         : anglesToQuaternion(angles, member.order),
+    pivot: placeOf(shot, frame, id, slot, false),
     parentTurn: parent < 0 ? [0, 0, 0, 1] : worldTurn(frame, parent),
     intoParent: new THREE.Matrix3()
       .setFromMatrix4(parent < 0 ? new THREE.Matrix4() : new THREE.Matrix4().fromArray(frame.world, parent * 16))

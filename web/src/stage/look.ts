@@ -77,7 +77,9 @@ const skyShader = {
     varying vec3 direction;
     void main() {
       direction = position;
-      gl_Position = projectionMatrix * mat4(mat3(viewMatrix)) * vec4(position, 1.0);
+      // Without perspective the sky is no ball around the eye but a backdrop as wide as the picture.
+      bool flatView = projectionMatrix[3][3] == 1.0;
+      gl_Position = flatView ? vec4(position.xy * 3.0, 1.0, 1.0) : projectionMatrix * mat4(mat3(viewMatrix)) * vec4(position, 1.0);
       gl_Position.z = gl_Position.w;
     }`,
   fragmentShader: /* glsl */ `

@@ -6,17 +6,21 @@ import { useShot } from '../shot/shot-store.ts';
 import { onEscape } from '../ui/on-escape.ts';
 import { colour, themeNow } from '../ui/theme.ts';
 import { live } from '../view/live.ts';
-import { usePlayhead } from '../view/playhead.ts';
 import { type Looking, useView } from '../view/view-store.ts';
+import { Arcs, type Bead } from './arcs.ts';
+import { BeadDrag } from './bead-drag.ts';
 import { Drag, handlePlace } from './dragging.ts';
 import { type Grip, Handles } from './handles.ts';
+import { FourViews, inPane, onPane, type Pane, paneAt } from './panes.ts';
 import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts';
 import { Quality } from './quality.ts';
 import { camerasOf, throughCamera } from './shot-camera.ts';
 
 /** What the pointer is doing on the stage. */
 type Press =
-  | { readonly kind: 'handle'; readonly drag: Drag }
+  | { readonly kind: 'handle'; readonly drag: Drag; readonly frame: number }
+  | { readonly kind: 'bead'; readonly drag: BeadDrag }
+  | { readonly kind: 'pan'; x: number; y: number }
   | {
       readonly kind: 'box';
       readonly from: readonly [number, number];
@@ -40,11 +44,17 @@ export class Stage {
   readonly #orbit: OrbitControls;
   readonly #ray = new THREE.Raycaster();
   readonly #quality = new Quality();
+  readonly #arcs = new Arcs();
+  readonly #four = new FourViews();
   readonly #endings: (() => void)[] = [];
   #width = 1;
   #height = 1;
   #press: Press | null = null;
   #framed = false;
+  /** The pane the pointer is in. */
+  #active: Pane['name'] = 'free';
+  /** Whom the camera follows, and where they were. */
+  #followed: { id: string; at: THREE.Vector3 } | null = null;
   /** Whether a hand is going round the stage. */
   #orbiting = false;
   /** The drawing asked for; 0 when none is. */
@@ -95,6 +105,7 @@ export class Stage {
   close(): void {
     for (const end of this.#endings) end();
     this.#orbit.dispose();
+    this.#arcs.dispose();
     this.#picture.dispose();
     this.#renderer.dispose();
   }
@@ -103,6 +114,7 @@ export class Stage {
   recolour = (): void => {
     this.#picture.look.theme(themeNow());
     this.#handles.recolour();
+    this.#arcs.recolour();
     this.draw();
   };
 
@@ -160,17 +172,23 @@ export class Stage {
     this.draw();
   }
 
-  /** The camera one looks through. */
-  get camera(): THREE.Camera {
+  /** The camera of the one view, or of the free one of four. */
+  get #mainCamera(): THREE.Camera {
     const { looking, flat } = useView.getState();
     if (looking === 'camera' && camerasOf(useShot.getState().shot!).length > 0) return this.#shotCamera;
     return flat ? this.#flat : this.#free;
   }
 
-  /** Where a place of the world is in the window, in pixels from its top left. */
-  onScreen(place: THREE.Vector3): [number, number] {
-    const p = place.clone().project(this.camera);
-    return [((p.x + 1) / 2) * this.#width, ((1 - p.y) / 2) * this.#height];
+  get #panes(): Pane[] {
+    const camera = this.#mainCamera;
+    if (useView.getState().four) return this.#four.panes(this.#width, this.#height, camera);
+    return [{ name: 'free', camera, x: 0, y: 0, width: this.#width, height: this.#height }];
+  }
+
+  /** The view the pointer is in. */
+  get #pane(): Pane {
+    const panes = this.#panes;
+    return panes.find((p) => p.name === this.#active) ?? panes[0];
   }
 
   /** Asks for a drawing at the next refresh. */
@@ -192,19 +210,50 @@ export class Stage {
       this.#framed = true;
       this.#frameAction(shot);
     }
+    this.#follow(frame);
     this.#aim(shot, frame);
     this.#mark(shot);
     const view = useView.getState();
-    const place = usePlayhead.getState().playing ? null : handlePlace(shot, frame, view);
-    this.#handles.place(place && { ...place, tool: view.tool, locks: view.locks }, this.camera);
-
+    this.#arcs.show(shot, view.arcs && view.looking !== 'camera' ? view.selection : [], frame.at);
     const begun = performance.now();
-    this.#renderer.clear();
-    this.#renderer.render(this.#picture.scene, this.camera);
-    this.#renderer.clearDepth();
-    this.#renderer.render(this.#handles.scene, this.camera);
+    this.#renderer.setScissorTest(view.four);
+    for (const pane of this.#panes) this.#drawPane(pane, shot, frame, view);
     this.#judge(begun);
     this.onDrawn(this.#quality.draft);
+  }
+
+  #drawPane(pane: Pane, shot: Shot, frame: Frame, view: ReturnType<typeof useView.getState>): void {
+    const place = handlePlace(shot, frame, view);
+    this.#handles.place(place && { ...place, tool: view.tool, locks: view.locks }, pane.camera);
+    // Panes count from the top left, the renderer from the bottom left.
+    const bottom = this.#height - pane.y - pane.height;
+    this.#renderer.setViewport(pane.x, bottom, pane.width, pane.height);
+    this.#renderer.setScissor(pane.x, bottom, pane.width, pane.height);
+    this.#renderer.clear();
+    this.#renderer.render(this.#picture.scene, pane.camera);
+    this.#renderer.clearDepth();
+    this.#renderer.render(this.#arcs.scene, pane.camera);
+    this.#renderer.render(this.#handles.scene, pane.camera);
+  }
+
+  /** Takes the camera along with the leading member, so that a travelling move can be studied standing still. */
+  #follow(frame: Frame): void {
+    const { follow, selection } = useView.getState();
+    const id = selection.at(-1);
+    const slot = follow && id !== undefined ? frame.layout.slotOf.get(id) : undefined;
+    if (id === undefined || slot === undefined) {
+      this.#followed = null;
+      return;
+    }
+    const w = frame.world;
+    const at = new THREE.Vector3(w[slot * 16 + 12], w[slot * 16 + 13], w[slot * 16 + 14]);
+    if (this.#followed?.id === id) {
+      const by = at.clone().sub(this.#followed.at);
+      this.#free.position.add(by);
+      this.#orbit.target.add(by);
+      if (by.lengthSq() > 0) this.#orbit.update();
+    }
+    this.#followed = { id, at };
   }
 
   /** Measures how long a picture takes and changes its quality where needed. Asking for a pixel waits for the drawing. */
@@ -235,8 +284,9 @@ export class Stage {
     this.#flat.updateMatrixWorld();
     const camera = camerasOf(shot)[0];
     if (camera) this.#throughShot(camera.id, frame, aspect);
-    const looking = this.camera === this.#shotCamera;
-    this.#orbit.enabled = !looking;
+    this.#four.aim(this.#orbit.target, half, aspect);
+    const looking = this.#mainCamera === this.#shotCamera;
+    this.#orbit.enabled = !looking && this.#active === 'free';
     this.#picture.showSigns(!looking);
     this.#picture.coverAll(shot, frame);
   }
@@ -274,6 +324,19 @@ export class Stage {
     this.draw();
   }
 
+  /** Goes along a flat view by pixels. */
+  #panBy(pane: Pane, dx: number, dy: number): void {
+    const camera = pane.camera as THREE.OrthographicCamera;
+    const perPixel = (camera.top - camera.bottom) / pane.height;
+    const right = new THREE.Vector3(1, 0, 0).applyQuaternion(camera.quaternion);
+    const up = new THREE.Vector3(0, 1, 0).applyQuaternion(camera.quaternion);
+    const by = right.multiplyScalar(-dx * perPixel).add(up.multiplyScalar(dy * perPixel));
+    this.#free.position.add(by);
+    this.#orbit.target.add(by);
+    this.#orbit.update();
+    this.draw();
+  }
+
   #leaveSide(): void {
     if (this.#orbiting) useView.getState().set({ looking: 'free' });
   }
@@ -294,7 +357,19 @@ export class Stage {
       this.#canvas.addEventListener(type, handler);
       this.#endings.push(() => this.#canvas.removeEventListener(type, handler));
     };
-    on('pointerdown', (event) => (event.button === 0 ? this.#down(event) : undefined));
+    on('pointerdown', (event) => {
+      if (event.button === 0) this.#down(event);
+      else if (this.#active !== 'free') {
+        const [x, y] = this.#at(event);
+        this.#canvas.setPointerCapture(event.pointerId);
+        this.#press = { kind: 'pan', x, y };
+      }
+    });
+    on('wheel', (event) => {
+      if (this.#active === 'free') return;
+      event.preventDefault();
+      this.zoomBy(Math.exp(event.deltaY * 0.001));
+    });
     on('pointermove', (event) => this.#move(event));
     on('pointerup', (event) => this.#up(event));
     on('pointercancel', () => this.#cancel());
@@ -316,7 +391,11 @@ export class Stage {
 
   #aimRay(event: PointerEvent): THREE.Ray {
     const [x, y] = this.#at(event);
-    this.#ray.setFromCamera(new THREE.Vector2((x / this.#width) * 2 - 1, 1 - (y / this.#height) * 2), this.camera);
+    const pane = this.#press ? this.#pane : paneAt(this.#panes, x, y);
+    this.#active = pane.name;
+    this.#orbit.enabled = pane.name === 'free' && pane.camera !== this.#shotCamera;
+    this.#orbit.zoomToCursor = !useView.getState().four;
+    this.#ray.setFromCamera(inPane(pane, x, y), pane.camera);
     return this.#ray.ray;
   }
 
@@ -333,8 +412,14 @@ export class Stage {
     const ray = this.#aimRay(event);
     const grip = this.#handles.hit(this.#ray);
     if (grip) {
-      usePlayhead.getState().stop();
-      this.#press = { kind: 'handle', drag: new Drag(grip, shot, frame, useView.getState(), this.camera, ray) };
+      // Playing goes on: what is changed is changed where the hand took hold of it.
+      const drag = new Drag(grip, shot, frame, useView.getState(), this.#pane.camera, ray);
+      this.#press = { kind: 'handle', drag, frame: Math.round(frame.at * 1000) / 1000 };
+      return;
+    }
+    const bead = this.#beadUnder(...this.#at(event));
+    if (bead) {
+      this.#press = { kind: 'bead', drag: new BeadDrag(shot, bead, this.#arcs.beads, this.#pane) };
       return;
     }
     const how = event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only';
@@ -346,12 +431,19 @@ export class Stage {
     const press = this.#press;
     if (!press) {
       const grip: Grip | null = this.#handles.hit(this.#ray);
-      this.#canvas.style.cursor = grip ? 'grab' : 'default';
+      const bead = grip ? null : this.#beadUnder(...this.#at(event));
+      this.#canvas.style.cursor = grip || bead ? 'grab' : 'default';
+      this.#canvas.title = bead ? beadWords(bead) : '';
       if (this.#handles.hover(grip)) this.draw();
+    } else if (press.kind === 'bead') press.drag.to(ray, ...this.#at(event));
+    else if (press.kind === 'pan') {
+      const [x, y] = this.#at(event);
+      this.#panBy(this.#pane, x - press.x, y - press.y);
+      [press.x, press.y] = [x, y];
     } else if (press.kind === 'handle') {
       const values = press.drag.to(ray, event.shiftKey);
       const { autoKey } = useView.getState();
-      useShot.getState().preview(changeChannels, { frame: usePlayhead.getState().frame, values, autoKey });
+      useShot.getState().preview(changeChannels, { frame: press.frame, values, autoKey });
     } else {
       const [x, y] = this.#at(event);
       const [left, top] = [Math.min(x, press.from[0]), Math.min(y, press.from[1])];
@@ -373,18 +465,31 @@ export class Stage {
     this.#press = null;
     this.#box.style.display = 'none';
     if (!press) return;
-    if (press.kind === 'handle') {
+    if (press.kind === 'handle' || press.kind === 'bead') {
       useShot.getState().finish();
       return;
     }
+    if (press.kind === 'pan') return;
     const picked = press.moved ? this.#inBox(press.from, this.#at(event)) : this.#under(event);
     useView.getState().select(picked, press.how);
   }
 
   #cancel(): void {
-    if (this.#press?.kind === 'handle') useShot.getState().cancel();
+    if (this.#press?.kind === 'handle' || this.#press?.kind === 'bead') useShot.getState().cancel();
     this.#press = null;
     this.#box.style.display = 'none';
+  }
+
+  /** The bead nearest to a place in the window, if one is within reach; a key's before a plain one's. */
+  #beadUnder(x: number, y: number): Bead | null {
+    let best: Bead | null = null;
+    let reach = 8;
+    for (const bead of this.#arcs.beads) {
+      const [bx, by] = onPane(this.#pane, bead.place);
+      const distance = Math.hypot(bx - x, by - y) - (bead.role === 'between' ? 0 : 2);
+      if (distance < reach) [best, reach] = [bead, distance];
+    }
+    return best;
   }
 
   #under(event: PointerEvent): string[] {
@@ -406,8 +511,14 @@ export class Stage {
     return frame.layout.ids.filter((id, slot) => {
       if (isLocked(shot, id) || !frame.isVisible(slot)) return false;
       const middle = worldBounds(shot, frame, [id]).getCenter(new THREE.Vector3());
-      const [x, y] = this.onScreen(middle);
+      const [x, y] = onPane(this.#pane, middle);
       return x >= x0 && x <= x1 && y >= y0 && y <= y1;
     });
   }
 }
+
+/** What a bead says when the pointer rests on it. */
+const beadWords = ({ frame, role }: Bead): string =>
+  role === 'between'
+    ? `Frame ${frame}: drag it along the arc to change the spacing`
+    : `Frame ${frame}, a ${role}: drag it to where it should be`;

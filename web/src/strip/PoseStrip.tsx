@@ -1,8 +1,10 @@
-import type { Shot } from '@varrup/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { keyFrames } from '../commands/channel-paths.ts';
+import { type KeySelection, keyIndexAt, type RetimingPlan, type Shot } from '@varrup/core';
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { animatedPaths, keyFrames } from '../commands/channel-paths.ts';
 import { still } from '../pictures/pictures.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { dragWords, finishDrag, previewDrag, useCollisionKeys } from '../timeline/drag-keys.ts';
+import { useCancel } from '../timeline/use-cancel.ts';
 import { Hint } from '../ui/Hint.tsx';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
 import { usePlayhead } from '../view/playhead.ts';
@@ -13,27 +15,125 @@ const HEIGHT = 60;
 /** More pictures than this are not told apart at a glance; the strip then shows every so many. */
 const MOST = 60;
 
-/** The shot's key poses as a row of small pictures. */
+/** A drag this long, in pixels, is a frame: the pictures do not stand as far apart as the poses do. */
+const PIXELS_A_FRAME = 8;
+
+interface Press {
+  readonly frame: number;
+  readonly keys: KeySelection;
+  readonly x: number;
+  by: number;
+  free: boolean;
+  copy: boolean;
+}
+
+/** The shot's key poses as a row of small pictures: a press goes there and picks the pose's keys, a drag retimes them. */
 export function PoseStrip() {
-  const shot = useShot((s) => s.shot);
   const committed = useShot((s) => s.committed);
   const selection = useView((v) => v.selection);
+  const keys = useView((v) => v.keys);
   const settled = usePlayhead((p) => p.settled);
-  const frames = useMemo(() => (shot ? thinned(posesOf(shot, selection)) : []), [shot, selection]);
-  if (!shot || !committed) return null;
+  const frames = useMemo(() => (committed ? thinned(posesOf(committed, selection)) : []), [committed, selection]);
+  const press = useRef<Press | null>(null);
+  const plan = useRef<RetimingPlan | null>(null);
+  const [dragged, setDragged] = useState<{ frame: number; by: number; note: string } | null>(null);
+  const clear = () => {
+    plan.current = null;
+    setDragged(null);
+  };
+  const cancel = useCancel(press, clear);
+  const show = () => {
+    const p = press.current;
+    if (!p || !committed) return;
+    plan.current = p.by === 0 ? null : previewDrag(p.keys, { how: { kind: 'move', by: p.by }, copy: p.copy });
+    if (!plan.current) useShot.getState().cancel();
+    const note = plan.current ? dragWords(plan.current, committed.rate, p.copy) : '';
+    const { how } = plan.current ?? { how: { kind: 'move' as const, by: 0 } };
+    setDragged({ frame: p.frame, by: how.kind === 'move' ? how.by : 0, note });
+  };
+  useCollisionKeys(press, show);
+  if (!committed) return null;
+
+  const onPointerDown = (event: PointerEvent, frame: number) => {
+    if (event.button !== 0) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const own = keysOnPose(committed, selection, frame);
+    // A pose that is one of several picked ones takes the others along.
+    const isPicked = Object.keys(own).every((path) => keys[path]?.includes(frame));
+    const next = event.shiftKey ? joined(keys, own) : isPicked ? keys : own;
+    useView.getState().set({ keys: next });
+    press.current = { frame, keys: next, x: event.clientX, by: 0, free: false, copy: false };
+  };
+  const onPointerMove = (event: PointerEvent) => {
+    const p = press.current;
+    if (!p) return;
+    const raw = (event.clientX - p.x) / PIXELS_A_FRAME;
+    p.by = event.ctrlKey || event.metaKey ? Math.round(raw * 100) / 100 : Math.round(raw);
+    p.copy = event.altKey;
+    show();
+  };
+  const onPointerUp = () => {
+    const p = press.current;
+    press.current = null;
+    if (plan.current) finishDrag(plan.current);
+    else if (p) usePlayhead.getState().go(p.frame);
+    clear();
+  };
+
   return (
     <nav
       aria-label="Pose strip"
-      className="flex h-full items-center gap-2 overflow-x-auto overflow-y-hidden border-t border-rule bg-paper px-3"
+      className="relative flex h-full items-center gap-2 overflow-x-auto overflow-y-hidden border-t border-rule bg-paper px-3"
     >
       {frames.length === 0 ? (
         <p className="text-sm text-graphite">Key poses appear here as pictures, one for each frame that has keys.</p>
       ) : null}
       {frames.map((frame) => (
-        <Pose key={frame} shot={committed} frame={frame} here={Math.abs(settled - frame) < 1e-6} />
+        <Pose
+          key={frame}
+          shot={committed}
+          frame={frame}
+          shown={dragged?.frame === frame ? frame + dragged.by : frame}
+          here={Math.abs(settled - frame) < 1e-6}
+          onPointerDown={(event) => onPointerDown(event, frame)}
+          onPointerMove={onPointerMove}
+          onPointerUp={onPointerUp}
+          onPointerCancel={cancel}
+          onPress={() => {
+            useView.getState().set({ keys: keysOnPose(committed, selection, frame) });
+            usePlayhead.getState().go(frame);
+          }}
+        />
       ))}
+      {dragged?.note ? (
+        <div
+          className="pointer-events-none sticky left-3 shrink-0 rounded-md bg-ink px-2 py-1 text-sm text-on-solid"
+          role="status"
+        >
+          {dragged.note}
+        </div>
+      ) : null}
     </nav>
   );
+}
+
+/** The keys that make a pose: on its frame, of what is picked where that has some there, else of everybody. */
+function keysOnPose(shot: Shot, selection: readonly string[], frame: number): KeySelection {
+  const on = (ids: readonly string[]) =>
+    Object.fromEntries(
+      animatedPaths(shot, ids)
+        .filter((p) => keyIndexAt(shot.curves[p].keys, frame) >= 0)
+        .map((p) => [p, [frame]]),
+    );
+  const own = on(selection);
+  return Object.keys(own).length > 0 ? own : on(Object.keys(shot.members));
+}
+
+/** Two selections as one. */
+function joined(a: KeySelection, b: KeySelection): KeySelection {
+  const out: Record<string, readonly number[]> = { ...a };
+  for (const [path, frames] of Object.entries(b)) out[path] = [...new Set([...(out[path] ?? []), ...frames])];
+  return out;
 }
 
 /** Frames with keys: of what is picked where that has some, else of everybody. */
@@ -48,7 +148,20 @@ function thinned(frames: number[]): number[] {
   return Array.from({ length: MOST }, (_, i) => frames[Math.floor(i * stride)]);
 }
 
-function Pose({ shot, frame, here }: { shot: Shot; frame: number; here: boolean }) {
+interface PoseProps {
+  shot: Shot;
+  frame: number;
+  /** The frame it would be on, while it is dragged. */
+  shown: number;
+  here: boolean;
+  onPointerDown: (event: PointerEvent) => void;
+  onPointerMove: (event: PointerEvent) => void;
+  onPointerUp: () => void;
+  onPointerCancel: () => void;
+  onPress: () => void;
+}
+
+function Pose({ shot, frame, shown, here, onPress, ...hands }: PoseProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const button = useRef<HTMLButtonElement>(null);
   const [theme, setTheme] = useState(themeNow());
@@ -72,14 +185,16 @@ function Pose({ shot, frame, here }: { shot: Shot; frame: number; here: boolean 
     };
   }, [shot, frame, theme]);
   return (
-    <Hint text={`Go to frame ${frame}`} side="top">
+    <Hint text={`Go to frame ${frame} and pick its keys. Drag sideways to retime it`} side="top">
       <button
         ref={button}
         type="button"
         aria-label={`Key pose at frame ${frame}`}
         aria-current={here ? 'true' : undefined}
-        onClick={() => usePlayhead.getState().go(frame)}
-        className={`relative shrink-0 overflow-hidden rounded-lg border-2 bg-card ${here ? 'border-vermilion' : 'border-rule hover:border-graphite'}`}
+        {...hands}
+        // The pointer is dealt with above; this is for the keyboard.
+        onClick={(event) => event.detail === 0 && onPress()}
+        className={`relative shrink-0 touch-none overflow-hidden rounded-lg border-2 bg-card ${here ? 'border-vermilion' : 'border-rule hover:border-graphite'}`}
       >
         <canvas
           ref={canvas}
@@ -89,7 +204,7 @@ function Pose({ shot, frame, here }: { shot: Shot; frame: number; here: boolean 
           className="block"
         />
         <span className="tabular absolute bottom-0 left-0 rounded-tr-md bg-card/85 px-1 text-xs font-medium">
-          {Math.round(frame * 100) / 100}
+          {Math.round(shown * 100) / 100}
         </span>
       </button>
     </Hint>

@@ -2,79 +2,168 @@ import {
   countKeys,
   type Extension,
   extensions,
+  handleSlope,
   joinHandles,
+  type Key,
+  keyIndexAt,
   movedSelection,
   moveKeys,
   setExtension,
   setHandleKind,
   setKeyValue,
+  type Tuning,
+  tuneKeys,
+  tuningOf,
 } from '@varrup/core';
-import { useState } from 'react';
+import { Eye, EyeOff, Focus, Pin } from 'lucide-react';
+import { type ComponentType, useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
+import { hide, isolate, pin } from '../commands/shaping.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { useView } from '../view/view-store.ts';
+import { meantKeys } from './meant-keys.ts';
 import type { ShownCurve } from './shown-curves.ts';
 
+type Side = 'in' | 'both' | 'out';
+
 /** Beside the curves: which they are, the picked key in numbers, its shape, and what happens beyond the keys. */
-export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
+export function CurveTools({ listed }: { listed: readonly ShownCurve[] }) {
+  const keys = useView((v) => v.keys);
+  const hidden = useView((v) => v.hidden);
+  const curves = listed.filter((c) => !hidden.includes(c.path));
+  const [side, setSide] = useState<Side>('both');
+  const meant = meantKeys(curves, keys);
+  const picked = countKeys(keys);
+  const shown = listed.find((c) => (keys[c.path]?.length ?? 0) > 0);
+  const at = shown ? keyIndexAt(shown.curve.keys, keys[shown.path][0]) : -1;
+  const key = shown && at >= 0 ? shown.curve.keys[at] : undefined;
+  return (
+    <div className="flex min-h-0 grow flex-col gap-1.5 overflow-y-auto p-2">
+      <CurveList listed={listed} />
+      {key && shown ? <Numbers shown={shown} key_={key} /> : null}
+      <p className="text-xs text-graphite" role="status">
+        {picked > 0
+          ? `for ${picked === 1 ? 'the picked key' : `${picked} picked keys`}`
+          : curves.length > 0
+            ? `for all ${countKeys(meant)} keys of ${curves.length === 1 ? 'this curve' : `these ${curves.length} curves`}`
+            : 'Key something to have a curve to shape.'}
+      </p>
+      <Shape side={side} setSide={setSide} meant={meant} single={key} />
+      <Tuned meant={meant} shown={shown} index={at} />
+      <Beyond curves={curves} />
+    </div>
+  );
+}
+
+/** With more curves than this, the list scrolls. */
+const MOST_LISTED = 200;
+
+function CurveList({ listed }: { listed: readonly ShownCurve[] }) {
+  const { pinned, hidden, isolated } = useView();
+  return (
+    <ul className="max-h-24 min-h-6 shrink-0 overflow-y-auto" aria-label="Curves shown">
+      {listed.slice(0, MOST_LISTED).map((c) => {
+        const isHidden = hidden.includes(c.path);
+        return (
+          <li key={c.path} className="group flex h-6 items-center gap-1.5 text-sm">
+            <span className="h-0.5 w-3 shrink-0 rounded" style={{ background: `var(--${c.colour})` }} aria-hidden />
+            <span className={`min-w-0 grow truncate ${isHidden ? 'text-graphite line-through' : ''}`} title={c.label}>
+              {c.label}
+            </span>
+            <See
+              on={isolated.length > 0}
+              label={isolated.length > 0 ? 'See all curves again' : `See only ${c.label}`}
+              icon={Focus}
+              press={() => isolate([c.path])}
+            />
+            <See
+              on={pinned.includes(c.path)}
+              label={
+                pinned.includes(c.path)
+                  ? `Let ${c.label} go with what is picked`
+                  : `Keep ${c.label} in view whatever is picked`
+              }
+              icon={Pin}
+              press={() => pin([c.path])}
+            />
+            <See
+              on={isHidden}
+              label={isHidden ? `Show ${c.label}` : `Hide ${c.label}`}
+              icon={isHidden ? EyeOff : Eye}
+              press={() => hide([c.path])}
+            />
+          </li>
+        );
+      })}
+      {listed.length > MOST_LISTED ? (
+        <li className="text-sm text-graphite">and {listed.length - MOST_LISTED} more</li>
+      ) : null}
+    </ul>
+  );
+}
+
+function See(props: { on: boolean; label: string; icon: ComponentType<{ size?: number }>; press: () => void }) {
+  const Icon = props.icon;
+  return (
+    <Hint text={props.label} side="right">
+      <button
+        type="button"
+        aria-label={props.label}
+        aria-pressed={props.on}
+        onClick={props.press}
+        className={`grid size-5 shrink-0 place-items-center rounded hover:text-ink ${props.on ? 'text-blue' : 'text-graphite/70'}`}
+      >
+        <Icon size={12} />
+      </button>
+    </Hint>
+  );
+}
+
+/** The picked key in exact numbers. */
+function Numbers({ shown, key_: key }: { shown: ShownCurve; key_: Key }) {
   const keys = useView((v) => v.keys);
   const run = useShot((s) => s.run);
   const set = useView((v) => v.set);
-  const count = countKeys(keys);
-  const [side, setSide] = useState<'in' | 'both' | 'out'>('both');
-  const shown = curves.find((c) => (keys[c.path]?.length ?? 0) > 0);
-  const key = shown?.curve.keys.find((k) => k.frame === keys[shown.path][0]);
-
   return (
-    <div className="flex min-h-0 grow flex-col gap-1.5 overflow-y-auto p-2">
-      <div className="flex items-start justify-between gap-2">
-        <ul className="flex min-h-6 flex-wrap items-center gap-x-3" aria-label="Curves shown">
-          {curves.slice(0, MOST_NAMED).map((c) => (
-            <li key={c.path} className="flex items-center gap-1.5 text-sm">
-              <span className="h-0.5 w-3 rounded" style={{ background: `var(--${c.colour})` }} aria-hidden />
-              {c.label}
-            </li>
-          ))}
-          {curves.length > MOST_NAMED ? (
-            <li className="text-sm text-graphite">and {curves.length - MOST_NAMED} more</li>
-          ) : null}
-        </ul>
-        <Hint text={commandOf('curves.frame').label} keys={keysOf('curves.frame')} side="top">
-          <Button look="pill" className="h-6! px-2! text-sm" onClick={() => commandOf('curves.frame').run()}>
-            frame all
-          </Button>
-        </Hint>
-      </div>
-      {key && shown ? (
-        <div className="grid grid-cols-[auto_3.4rem_auto_1fr] items-center gap-x-1.5 text-sm text-graphite">
-          frame
-          <NumberField
-            label="Frame of the picked key"
-            value={key.frame}
-            step={1}
-            digits={Number.isInteger(key.frame) ? 0 : 2}
-            onChange={(frame) => {
-              const by = frame - key.frame;
-              run(moveKeys, { keys, by });
-              set({ keys: movedSelection(keys, by) });
-            }}
-          />
-          value
-          <NumberField
-            label="Value of the picked key"
-            value={key.value * shown.scale}
-            unit={shown.unit}
-            step={shown.unit === '°' ? 1 : 0.01}
-            digits={3}
-            onChange={(value) => run(setKeyValue, { keys, value: value / shown.scale })}
-          />
-        </div>
-      ) : (
-        <p className="h-6 text-sm text-graphite">{count === 0 ? 'Pick a key to shape it.' : `${count} keys picked`}</p>
-      )}
+    <div className="grid grid-cols-[auto_3.4rem_auto_1fr] items-center gap-x-1.5 text-sm text-graphite">
+      frame
+      <NumberField
+        label="Frame of the picked key"
+        value={key.frame}
+        step={1}
+        digits={Number.isInteger(key.frame) ? 0 : 2}
+        onChange={(frame) => {
+          const by = frame - key.frame;
+          run(moveKeys, { keys, by, collision: useView.getState().collision });
+          set({ keys: movedSelection(keys, by) });
+        }}
+      />
+      value
+      <NumberField
+        label="Value of the picked key"
+        value={key.value * shown.unitScale}
+        unit={shown.unit}
+        step={shown.unit === '°' ? 1 : 0.01}
+        digits={3}
+        onChange={(value) => run(setKeyValue, { keys, value: value / shown.unitScale })}
+      />
+    </div>
+  );
+}
+
+interface ForKeys {
+  readonly meant: Readonly<Record<string, readonly number[]>>;
+}
+
+function Shape({ side, setSide, meant, single }: ForKeys & { side: Side; setSide: (s: Side) => void; single?: Key }) {
+  const run = useShot((s) => s.run);
+  const holdLength = useView((v) => v.holdLength);
+  const none = Object.keys(meant).length === 0;
+  return (
+    <>
       <div className="flex items-center justify-between">
         <fieldset className="flex items-center text-sm text-graphite" aria-label="Which handles a shape is for">
           {(['in', 'both', 'out'] as const).map((which) => (
@@ -95,15 +184,25 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
             >
               <Button
                 look="pill"
-                className="h-6! px-2! text-sm"
-                disabled={count === 0}
-                aria-pressed={key ? key.joined === joined : undefined}
-                onClick={() => run(joinHandles, { keys, joined })}
+                className="h-6! px-1.5! text-sm"
+                disabled={none}
+                aria-pressed={single ? single.joined === joined : undefined}
+                onClick={() => run(joinHandles, { keys: meant, joined })}
               >
                 {joined ? 'join' : 'break'}
               </Button>
             </Hint>
           ))}
+          <Hint text="Dragging a handle turns it and leaves its length" side="top">
+            <Button
+              look="pill"
+              className="h-6! px-1.5! text-sm"
+              aria-pressed={holdLength}
+              onClick={() => useView.getState().set({ holdLength: !holdLength })}
+            >
+              length
+            </Button>
+          </Hint>
         </fieldset>
       </div>
       <fieldset className="flex justify-between" aria-label="Shape of the picked keys">
@@ -112,49 +211,106 @@ export function CurveTools({ curves }: { curves: readonly ShownCurve[] }) {
             <Button
               look="pill"
               className="h-6! px-1.5! text-sm"
-              disabled={count === 0 || (side === 'in' && kind === 'stepped')}
-              aria-pressed={key ? key[side === 'in' ? 'in' : 'out'].kind === kind : undefined}
-              onClick={() => run(setHandleKind, { keys, side, kind })}
+              disabled={none || (side === 'in' && kind === 'stepped')}
+              aria-pressed={single ? single[side === 'in' ? 'in' : 'out'].kind === kind : undefined}
+              onClick={() => run(setHandleKind, { keys: meant, side, kind })}
             >
               {kind}
             </Button>
           </Hint>
         ))}
       </fieldset>
-      <div className="grid grid-cols-2 gap-1">
-        {(['before', 'after'] as const).map((end) => (
-          <label key={end} className="text-xs text-graphite">
-            {end === 'before' ? 'before the keys' : 'after the keys'}
-            <select
-              className="mt-0.5 h-6 w-full rounded-md border border-rule bg-paper text-sm text-ink"
-              disabled={curves.length === 0}
-              value={shared(curves, end)}
-              onChange={(event) =>
-                run(setExtension, {
-                  paths: curves.map((c) => c.path),
-                  side: end,
-                  extension: event.target.value as Extension,
-                })
-              }
-            >
-              <option value="" disabled>
-                mixed
-              </option>
-              {extensions.map((e) => (
-                <option key={e} value={e}>
-                  {e === 'travel' ? 'cycle, travel' : e}
-                </option>
-              ))}
-            </select>
-          </label>
-        ))}
-      </div>
-    </div>
+    </>
   );
 }
 
-/** More names than this would push the tools out of sight. */
-const MOST_NAMED = 6;
+const tunings = [
+  ['tension', 'Tension: 1 is level, -1 twice as steep'],
+  ['continuity', 'Continuity: away from 0 the key is a corner'],
+  ['bias', 'Bias: 1 goes by the way before, -1 by the way after'],
+] as const;
+
+/** The shape of a key in three numbers. */
+function Tuned({ meant, shown, index }: ForKeys & { shown?: ShownCurve; index: number }) {
+  const key = shown && index >= 0 ? shown.curve.keys[index] : undefined;
+  const said = shown && key ? tuningNow(shown, key, index) : null;
+  const base: Tuning = said ?? { tension: 0, continuity: 0, bias: 0 };
+  const none = Object.keys(meant).length === 0;
+  const exact = key?.in.kind === 'tuned' && key.out.kind === 'tuned';
+  const change = (how: 'run' | 'preview', which: keyof Tuning, v: number) =>
+    useShot.getState()[how](tuneKeys, { keys: meant, tuning: { ...base, [which]: v } });
+  return (
+    <fieldset className="grid grid-cols-3 gap-1" aria-label="Tension, continuity and bias">
+      {tunings.map(([which, hint]) => (
+        <Hint key={which} text={hint} side="top">
+          <span className={`block text-xs ${exact ? 'text-blue' : 'text-graphite'}`}>
+            {which}
+            <NumberField
+              label={which}
+              value={base[which]}
+              step={0.02}
+              digits={2}
+              min={-5}
+              max={5}
+              disabled={none || (key !== undefined && said === null)}
+              onPreview={(v) => change('preview', which, v)}
+              onChange={(v) => change('run', which, v)}
+              onCancel={() => useShot.getState().cancel()}
+            />
+          </span>
+        </Hint>
+      ))}
+    </fieldset>
+  );
+}
+
+/** What a key's shape is in three numbers; null where it cannot be said so. */
+function tuningNow(shown: ShownCurve, key: Key, index: number): Tuning | null {
+  if (key.out.kind === 'tuned') {
+    const { tension, continuity, bias } = key.out;
+    return { tension, continuity, bias };
+  }
+  if (key.out.kind === 'stepped') return null;
+  const last = shown.curve.keys.length - 1;
+  const slope = (side: 'in' | 'out') => handleSlope(shown.curve, index, side);
+  // At an end there is one handle; the other is taken to go on as it does.
+  const [arrive, leave] = [index > 0 ? slope('in') : slope('out'), index < last ? slope('out') : slope('in')];
+  return tuningOf(shown.curve, index, arrive, leave);
+}
+
+function Beyond({ curves }: { curves: readonly ShownCurve[] }) {
+  const run = useShot((s) => s.run);
+  return (
+    <div className="grid grid-cols-2 gap-1">
+      {(['before', 'after'] as const).map((end) => (
+        <label key={end} className="text-xs text-graphite">
+          {end === 'before' ? 'before the keys' : 'after the keys'}
+          <select
+            className="mt-0.5 h-6 w-full rounded-md border border-rule bg-paper text-sm text-ink"
+            disabled={curves.length === 0}
+            value={shared(curves, end)}
+            onChange={(event) =>
+              run(setExtension, {
+                paths: curves.map((c) => c.path),
+                side: end,
+                extension: event.target.value as Extension,
+              })
+            }
+          >
+            <option value="" disabled>
+              mixed
+            </option>
+            {extensions.map((e) => (
+              <option key={e} value={e}>
+                {e === 'travel' ? 'cycle, travel' : e}
+              </option>
+            ))}
+          </select>
+        </label>
+      ))}
+    </div>
+  );
+}
 
 const sideWords = {
   in: 'A shape is for the way into the key',

@@ -1,20 +1,26 @@
-import { dragHandle, type KeySelection, movedSelection, moveKeys } from '@varrup/core';
+import { dragHandle, handleReach, type KeySelection, type NumberCurve, type RetimingPlan } from '@varrup/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
+import { useAsItWas } from './as-it-was.ts';
+import { CurveBar } from './CurveBar.tsx';
 import { CurveTools } from './CurveTools.tsx';
 import { curvesRef } from './curves-ref.ts';
+import { dragWords, finishDrag, previewDrag, useCollisionKeys } from './drag-keys.ts';
 import { drawCurves, handleEnd, type ValueSpan, valueScale } from './draw-curves.ts';
 import { RULER } from './draw-time.ts';
 import { livingKeys } from './pick-keys.ts';
 import { scrubTo, zoomOrPan } from './pointer.ts';
-import { type ShownCurve, shownCurves, valueSpan } from './shown-curves.ts';
+import { type ShownCurve, shownCurve, shownCurves, valueSpan } from './shown-curves.ts';
 import { timeScale } from './time-axis.ts';
 import { placeOn, useCancel } from './use-cancel.ts';
 import { useCanvas } from './use-canvas.ts';
 import { useWheel } from './use-wheel.ts';
+
+/** Less rise than this, in pixels, was not meant. */
+const LEAST_RISE = 3;
 
 interface KeyHit {
   readonly shown: ShownCurve;
@@ -23,15 +29,45 @@ interface KeyHit {
 type Press =
   | { kind: 'scrub' }
   | { kind: 'pan'; x: number; y: number }
-  | { kind: 'keys'; x: number; y: number; by: number; scale: number; fresh: KeySelection | null }
+  | { kind: 'keys'; from: Place; to: Place; scale: number; keys: KeySelection; fresh: KeySelection | null; event: Held }
   | { kind: 'handle'; hit: KeyHit; side: 'in' | 'out' }
   | { kind: 'box'; x: number; y: number; toX: number; toY: number; add: boolean };
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+interface Held {
+  readonly alt: boolean;
+  readonly ctrl: boolean;
+  readonly shift: boolean;
+}
 
 /** The curves of what is picked, to be shaped by their keys and handles. */
 export function Curves() {
   const shot = useShot((s) => s.shot);
-  const { selection, channels, keys, span } = useView();
-  const curves = useMemo(() => (shot ? shownCurves(shot, selection, channels) : []), [shot, selection, channels]);
+  const { selection, channels, keys, span, pinned, hidden, isolated, normal, speed, holdLength } = useView();
+  const listed = useMemo(
+    () => (shot ? shownCurves(shot, { selection, channels, pinned, hidden, isolated, normal }) : []),
+    [shot, selection, channels, pinned, hidden, isolated, normal],
+  );
+  const curves = useMemo(() => listed.filter((c) => !hidden.includes(c.path)), [listed, hidden]);
+  const asItWas = useAsItWas();
+  const before = useMemo(
+    () =>
+      !shot || !asItWas
+        ? []
+        : curves.flatMap(({ path, curve, scale, shift }) => {
+            const old = asItWas.curves[path];
+            const shown =
+              old?.type === 'number' && old !== curve ? shownCurve(shot, path, old as NumberCurve, false, true) : null;
+            // Drawn by the measure of the curve of now, so that the two can be compared.
+            return shown ? [{ ...shown, scale, shift }] : [];
+          }),
+    [shot, curves, asItWas],
+  );
+  const plan = useRef<RetimingPlan | null>(null);
+  const [note, setNote] = useState('');
   const [values, setValues] = useState<ValueSpan>({ low: -1, high: 1 });
   const canvas = useRef<HTMLCanvasElement>(null);
   const press = useRef<Press | null>(null);
@@ -43,25 +79,33 @@ export function Curves() {
       p?.kind === 'box'
         ? ([Math.min(p.x, p.toX), Math.min(p.y, p.toY), Math.max(p.x, p.toX), Math.max(p.y, p.toY)] as const)
         : null;
-    const shown = p?.kind === 'keys' ? movedSelection(keys, p.by) : livingKeys(shot, keys);
-    drawCurves(element, { shot, curves, keys: shown, span, values, frame: usePlayhead.getState().frame, box });
+    const shown = plan.current?.keys ?? livingKeys(shot, keys);
+    const frame = usePlayhead.getState().frame;
+    drawCurves(element, { shot, curves, before, keys: shown, span, values, normal, speed, frame, box });
   });
   useEffect(draw);
   useEffect(() => live.listen(draw), [draw]);
 
-  const which = curves.map((c) => c.path).join(' ');
+  const which = `${normal} ${curves.map((c) => c.path).join(' ')}`;
   // A new set of curves comes into the window; while it is the same set, the hand decides what is seen.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the set of curves is what matters, not each version of them
   useEffect(() => setValues(valueSpan(curves)), [which]);
   useEffect(() => {
     curvesRef.current = {
-      frameAll() {
-        setValues(valueSpan(curves));
-        const frames = curves.flatMap((c) => [c.curve.keys[0].frame, c.curve.keys[c.curve.keys.length - 1].frame]);
-        if (frames.length === 0) return;
+      frame(what) {
+        const picked = what === 'picked' ? livingKeys(useShot.getState().shot!, useView.getState().keys) : null;
+        const wanted = picked ? curves.filter((c) => picked[c.path]) : curves;
+        const places = wanted.flatMap((c) =>
+          c.curve.keys
+            .filter((k) => !picked || picked[c.path].includes(k.frame))
+            .map((k) => [k.frame, k.value * c.scale + c.shift] as const),
+        );
+        if (places.length === 0) return;
+        const frames = places.map(([f]) => f);
         const [first, last] = [Math.min(...frames), Math.max(...frames)];
         const margin = Math.max(2, (last - first) * 0.05);
         useView.getState().set({ span: { first: first - margin, last: last + margin } });
+        setValues(picked ? spanOf(places.map(([, v]) => v)) : valueSpan(curves));
       },
     };
     return () => {
@@ -80,7 +124,32 @@ export function Curves() {
     setValues({ low: about + (values.low - about) * factor, high: about + (values.high - about) * factor });
   });
 
-  const cancel = useCancel(press, draw);
+  const letGo = () => {
+    plan.current = null;
+    setNote('');
+    draw();
+  };
+  const cancel = useCancel(press, letGo);
+
+  /** Shows the drag of keys that is under way. */
+  const showDrag = () => {
+    const p = press.current;
+    if (p?.kind !== 'keys' || !canvas.current) return;
+    const [x, y] = [timeScale(span, canvas.current.clientWidth), valueScale(values, canvas.current.clientHeight)];
+    const [dx, dy] = [Math.abs(p.to.x - p.from.x), Math.abs(p.to.y - p.from.y)];
+    // With Shift a drag goes only the way it goes most; with Ctrl it leaves the whole frames.
+    const raw = x.invert(p.to.x) - x.invert(p.from.x);
+    const by = p.event.shift && dy > dx ? 0 : p.event.ctrl ? Math.round(raw * 100) / 100 : Math.round(raw);
+    const lifted = (!p.event.shift || dx < dy) && dy >= LEAST_RISE;
+    const rise = lifted ? (y.invert(p.to.y) - y.invert(p.from.y)) / p.scale : 0;
+    if (by === 0 && rise === 0) {
+      plan.current = null;
+      useShot.getState().cancel();
+    } else plan.current = previewDrag(p.keys, { how: { kind: 'move', by }, rise, copy: p.event.alt });
+    setNote(plan.current && by !== 0 ? dragWords(plan.current, shot!.rate, p.event.alt) : '');
+    draw();
+  };
+  useCollisionKeys(press, showDrag);
 
   if (!shot) return null;
   const size = () => [canvas.current!.clientWidth, canvas.current!.clientHeight] as const;
@@ -92,7 +161,7 @@ export function Curves() {
     const [tx, ty] = [timeScale(span, size()[0]), valueScale(values, size()[1])];
     for (const shown of curves) {
       const index = shown.curve.keys.findIndex(
-        (k) => Math.abs(tx(k.frame) - x) < 6 && Math.abs(ty(k.value * shown.scale) - y) < 9,
+        (k) => Math.abs(tx(k.frame) - x) < 6 && Math.abs(ty(k.value * shown.scale + shown.shift) - y) < 9,
       );
       if (index >= 0) return { shown, index };
     }
@@ -137,11 +206,19 @@ export function Curves() {
     const { frame } = curve.keys[hit.index];
     const isPicked = keys[path]?.includes(frame) ?? false;
     const alone = { [path]: [frame] };
-    if (event.shiftKey) {
-      const others = (keys[path] ?? []).filter((f) => f !== frame);
-      useView.getState().set({ keys: { ...keys, [path]: isPicked ? others : [...others, frame] } });
-    } else if (!isPicked) useView.getState().set({ keys: alone });
-    press.current = { kind: 'keys', x, y, by: 0, scale, fresh: isPicked && !event.shiftKey ? alone : null };
+    const others = (keys[path] ?? []).filter((f) => f !== frame);
+    const next = event.shiftKey ? { ...keys, [path]: isPicked ? others : [...others, frame] } : isPicked ? keys : alone;
+    useView.getState().set({ keys: next });
+    const place = { x, y };
+    press.current = {
+      kind: 'keys',
+      from: place,
+      to: place,
+      scale,
+      keys: livingKeys(shot, next),
+      fresh: isPicked && !event.shiftKey ? alone : null,
+      event: heldIn(event),
+    };
   };
 
   const onPointerMove = (event: PointerEvent) => {
@@ -160,25 +237,25 @@ export function Curves() {
       draw();
     } else if (p.kind === 'handle') dragHandleTo(p, x, y);
     else {
-      // With Shift a drag goes only the way it goes most.
-      const [dx, dy] = [Math.abs(x - p.x), Math.abs(y - p.y)];
-      const by = event.shiftKey && dy > dx ? 0 : Math.round(frameAt(x) - frameAt(p.x));
-      const rise = (event.shiftKey && dx >= dy) || dy < 3 ? 0 : (valueAt(y) - valueAt(p.y)) / p.scale;
-      p.by = by;
-      useShot.getState().preview(moveKeys, { keys, by, rise });
+      p.to = { x, y };
+      p.event = heldIn(event);
+      showDrag();
     }
   };
 
   const dragHandleTo = (p: Extract<Press, { kind: 'handle' }>, x: number, y: number) => {
-    const { path, curve, scale } = p.hit.shown;
+    const { path, curve, scale, shift } = p.hit.shown;
     const key = curve.keys[p.hit.index];
-    const frames = (p.side === 'out' ? 1 : -1) * (frameAt(x) - key.frame);
+    const frames = Math.max(0.01, (p.side === 'out' ? 1 : -1) * (frameAt(x) - key.frame));
+    const rise = (valueAt(y) - shift) / scale - key.value;
+    // A held length only turns: the handle keeps its reach in frames.
+    const held = holdLength ? (handleReach(curve, p.hit.index, p.side)?.frames ?? frames) : frames;
     useShot.getState().preview(dragHandle, {
       path,
       frame: key.frame,
       side: p.side,
-      frames: Math.max(0.01, frames),
-      rise: valueAt(y) / scale - key.value,
+      frames: held,
+      rise: (rise * held) / frames,
     });
   };
 
@@ -186,25 +263,24 @@ export function Curves() {
     const p = press.current;
     press.current = null;
     if (p?.kind === 'keys') {
-      const moved = useShot.getState().shot !== useShot.getState().committed;
-      useShot.getState().finish();
-      if (moved) useView.getState().set({ keys: movedSelection(keys, p.by) });
+      if (plan.current) finishDrag(plan.current);
       else if (p.fresh) useView.getState().set({ keys: p.fresh });
     } else if (p?.kind === 'handle') useShot.getState().finish();
     else if (p?.kind === 'box') {
       const picked = inBox(p);
       useView.getState().set({ keys: p.add ? { ...keys, ...picked } : picked });
     }
-    draw();
+    letGo();
   };
 
   const inBox = (p: Extract<Press, { kind: 'box' }>): KeySelection => {
     const [f0, f1] = [frameAt(Math.min(p.x, p.toX)), frameAt(Math.max(p.x, p.toX))];
     const [v0, v1] = [valueAt(Math.max(p.y, p.toY)), valueAt(Math.min(p.y, p.toY))];
-    const found = curves.map(({ path, curve, scale }) => {
-      const inside = curve.keys.filter(
-        (k) => k.frame >= f0 && k.frame <= f1 && k.value * scale >= v0 && k.value * scale <= v1,
-      );
+    const found = curves.map(({ path, curve, scale, shift }) => {
+      const inside = curve.keys.filter((k) => {
+        const value = k.value * scale + shift;
+        return k.frame >= f0 && k.frame <= f1 && value >= v0 && value <= v1;
+      });
       return [path, inside.map((k) => k.frame)] as const;
     });
     return Object.fromEntries(found.filter(([, frames]) => frames.length > 0));
@@ -213,27 +289,51 @@ export function Curves() {
   return (
     <div className="flex h-full">
       <div className="flex w-64 shrink-0 flex-col border-r border-rule bg-card">
-        <CurveTools curves={curves} />
+        <CurveTools listed={listed} />
       </div>
-      <div className="relative min-w-0 grow">
-        <canvas
-          ref={canvas}
-          className="absolute inset-0 size-full touch-none"
-          role="img"
-          aria-label="Curves of what is picked. Keys can be picked with E and Shift+E and given exact numbers beside."
-          data-testid="curves"
-          onPointerDown={onPointerDown}
-          onPointerMove={onPointerMove}
-          onPointerUp={onPointerUp}
-          onPointerCancel={cancel}
-          onContextMenu={(event) => event.preventDefault()}
-        />
-        {curves.length === 0 ? (
-          <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
-            No curves here yet. Key something on two frames, and its curve appears.
-          </p>
-        ) : null}
+      <div className="flex min-w-0 grow flex-col">
+        <CurveBar curves={curves} />
+        <div className="relative min-h-0 grow">
+          <canvas
+            ref={canvas}
+            className="absolute inset-0 size-full touch-none"
+            role="img"
+            aria-label="Curves of what is picked. Keys can be picked with E and Shift+E and given exact numbers beside."
+            data-testid="curves"
+            onPointerDown={onPointerDown}
+            onPointerMove={onPointerMove}
+            onPointerUp={onPointerUp}
+            onPointerCancel={cancel}
+            onContextMenu={(event) => event.preventDefault()}
+          />
+          {curves.length === 0 ? (
+            <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
+              No curves here yet. Key something on two frames, and its curve appears.
+            </p>
+          ) : null}
+          {note ? (
+            <div
+              className="pointer-events-none absolute bottom-2 left-3 rounded-md bg-ink px-2 py-1 text-sm text-on-solid"
+              role="status"
+            >
+              {note}
+            </div>
+          ) : null}
+        </div>
       </div>
     </div>
   );
+}
+
+const heldIn = (event: PointerEvent): Held => ({
+  alt: event.altKey,
+  ctrl: event.ctrlKey || event.metaKey,
+  shift: event.shiftKey,
+});
+
+/** Values shown with a margin of their own. */
+function spanOf(values: readonly number[]): ValueSpan {
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const margin = Math.max((high - low) * 0.3, 0.05);
+  return { low: low - margin, high: high + margin };
 }

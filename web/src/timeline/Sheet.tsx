@@ -1,15 +1,19 @@
-import { countKeys, movedSelection, moveKeys, planRetiming } from '@varrup/core';
-import { ChevronDown, ChevronRight } from 'lucide-react';
+import type { RetimingPlan } from '@varrup/core';
+import { type KeySelection, runSpan, type Shot, slideSpacing } from '@varrup/core';
+import { ChevronDown, ChevronRight, ListFilter, Search } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
-import { drawSheet, ROW } from './draw-sheet.ts';
+import { foldRows, type RowFilter, useHabits, useView } from '../view/view-store.ts';
+import { dragWords, finishDrag, previewDrag, useCollisionKeys } from './drag-keys.ts';
+import { bracketOf, drawSheet, ROW } from './draw-sheet.ts';
 import { RULER } from './draw-time.ts';
 import { keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
 import { scrubTo, zoomOrPan } from './pointer.ts';
-import { type RowKey, rowKeys, type SheetRow, sheetRows } from './sheet-rows.ts';
+import { type RowKey, ribbonHalf, rowKeys, type SheetRow, sheetRows } from './sheet-rows.ts';
 import { timeScale } from './time-axis.ts';
 import { placeOn, useCancel } from './use-cancel.ts';
 import { useCanvas } from './use-canvas.ts';
@@ -17,145 +21,224 @@ import { useWheel } from './use-wheel.ts';
 
 type Press =
   | { kind: 'scrub' }
-  | { kind: 'keys'; from: number; by: number; copy: boolean; fresh: RowKey | null }
+  | { kind: 'keys'; from: number; x: number; keys: KeySelection; fresh: RowKey | null; event: Held }
+  | { kind: 'scale'; about: number; arm: number; x: number; keys: KeySelection; event: Held }
+  | { kind: 'ribbon'; row: SheetRow; frame: number; x: number }
   | { kind: 'box'; x: number; y: number; toX: number; toY: number; add: boolean };
+/** What else is held down. */
+interface Held {
+  readonly alt: boolean;
+  readonly ctrl: boolean;
+}
+const heldIn = (event: PointerEvent): Held => ({ alt: event.altKey, ctrl: event.ctrlKey || event.metaKey });
+
+const NOTHING: readonly string[] = [];
 
 /** The sheet: who has keys when, and how fast everything moves between them. */
 export function Sheet() {
   const shot = useShot((s) => s.shot);
-  const { selection, folded, keys, span } = useView();
-  const rows = useMemo(() => (shot ? sheetRows(shot, selection, folded) : []), [shot, selection, folded]);
+  const { selection, keys, span, find, rows: filter } = useView();
+  const folded = useHabits((h) => (shot ? h.folded[shot.id] : undefined)) ?? NOTHING;
+  const here = usePlayhead((p) => (filter === 'here' ? p.settled : 0));
+  const rows = useMemo(
+    () => (shot ? sheetRows(shot, { selection, folded, find, filter, frame: here }) : []),
+    [shot, selection, folded, find, filter, here],
+  );
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const press = useRef<Press | null>(null);
-  const [scroll, setScroll] = useState(0);
+  const plan = useRef<RetimingPlan | null>(null);
+  const [wanted, setScroll] = useState(0);
+  const [height, setHeight] = useState(0);
   const [note, setNote] = useState('');
+  const scroll = Math.max(0, Math.min(wanted, rows.length * ROW - height + RULER));
 
   const draw = useCanvas(canvas, (element) => {
     if (!shot) return;
+    if (element.clientHeight !== height) setHeight(element.clientHeight);
     const p = press.current;
     const drawn =
       p?.kind === 'box'
         ? ([Math.min(p.x, p.toX), Math.min(p.y, p.toY), Math.max(p.x, p.toX), Math.max(p.y, p.toY)] as const)
         : null;
-    const shown = p?.kind === 'keys' ? movedSelection(keys, p.by) : livingKeys(shot, keys);
-    drawSheet(element, {
-      shot,
-      rows,
-      keys: shown,
-      selection,
-      span,
-      scroll,
-      frame: usePlayhead.getState().frame,
-      box: drawn,
-    });
+    const frame = usePlayhead.getState().frame;
+    const picked = plan.current?.keys ?? livingKeys(shot, keys);
+    drawSheet(element, { shot, rows, keys: picked, selection, span, scroll, frame, box: drawn });
   });
   useEffect(draw);
   useEffect(() => live.listen(draw), [draw]);
 
-  const frameAt = (x: number) => timeScale(span, canvas.current!.clientWidth).invert(x);
+  const x = (frame: number) => timeScale(span, canvas.current!.clientWidth)(frame);
+  const frameAt = (px: number) => timeScale(span, canvas.current!.clientWidth).invert(px);
   useWheel(box, (event) => {
     if (event.ctrlKey || event.altKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) {
       zoomOrPan(event, canvas.current!);
       return;
     }
-    const most = Math.max(0, rows.length * ROW - canvas.current!.clientHeight + RULER);
-    setScroll((s) => Math.min(most, Math.max(0, s + event.deltaY)));
+    setScroll(Math.max(0, scroll + event.deltaY));
   });
 
-  const cancel = useCancel(press, () => setNote(''));
+  const letGo = () => {
+    plan.current = null;
+    setNote('');
+    draw();
+  };
+  const cancel = useCancel(press, letGo);
+
+  /** Shows the drag that is under way, at where the hand is and with what it holds down. */
+  const showDrag = () => {
+    const p = press.current;
+    if (p?.kind === 'keys') {
+      // With Ctrl held, keys leave the whole frames.
+      const raw = frameAt(p.x) - frameAt(p.from);
+      const by = p.event.ctrl ? Math.round(raw * 100) / 100 : Math.round(raw);
+      plan.current = by === 0 ? null : previewDrag(p.keys, { how: { kind: 'move', by }, copy: p.event.alt });
+      if (by === 0) useShot.getState().cancel();
+    } else if (p?.kind === 'scale') {
+      const arm = frameAt(p.x) - p.about;
+      const to = p.event.ctrl ? arm : Math.round(arm);
+      const factor = Math.max(0.01, to / p.arm);
+      plan.current = previewDrag(p.keys, {
+        how: { kind: 'scale', about: p.about, factor, whole: !p.event.ctrl },
+      });
+    }
+    if (plan.current) setNote(dragWords(plan.current, shot!.rate, p?.kind === 'keys' && p.event.alt));
+    draw();
+  };
+  useCollisionKeys(press, showDrag);
 
   if (!shot) return null;
   const at = (event: PointerEvent) => placeOn(canvas.current!, event);
   const rowAt = (y: number): SheetRow | undefined => rows[Math.floor((y - RULER + scroll) / ROW)];
 
+  /** What a press at a place would take hold of. */
+  const under = (px: number, py: number) => {
+    const bracket = bracketOf(livingKeys(shot, keys), span, canvas.current!.clientWidth);
+    if (bracket && py >= RULER - 10 && py < RULER + 2) {
+      if (Math.abs(px - bracket.from) < 7) return { kind: 'grip' as const, end: 'first' as const };
+      if (Math.abs(px - bracket.to) < 7) return { kind: 'grip' as const, end: 'last' as const };
+      if (px > bracket.from && px < bracket.to && py > RULER - 8) return { kind: 'bracket' as const };
+    }
+    if (py < RULER) return { kind: 'ruler' as const };
+    const row = rowAt(py);
+    if (!row) return { kind: 'nothing' as const };
+    const key = keyNear(shot, row, span, canvas.current!.clientWidth, px);
+    if (key) return { kind: 'key' as const, row, key };
+    const middle = RULER + Math.floor((py - RULER + scroll) / ROW) * ROW - scroll + ROW / 2;
+    const half = ribbonHalf(shot, row, frameAt(px));
+    if (half > 2 && Math.abs(py - middle) <= Math.max(3, half) && selection.includes(row.member)) {
+      return { kind: 'ribbon' as const, row };
+    }
+    return { kind: 'nothing' as const, row };
+  };
+
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0) return;
     canvas.current!.setPointerCapture(event.pointerId);
-    const [x, y] = at(event);
-    if (y < RULER) {
+    const [px, py] = at(event);
+    const hit = under(px, py);
+    const living = livingKeys(shot, keys);
+    if (hit.kind === 'ruler') {
       press.current = { kind: 'scrub' };
-      scrubTo(frameAt(x), shot);
-      return;
+      scrubTo(frameAt(px), shot);
+    } else if (hit.kind === 'grip') {
+      const run = runSpan(living)!;
+      // With Shift the other end does not hold still: time is scaled about the current frame.
+      const about = event.shiftKey ? usePlayhead.getState().frame : hit.end === 'first' ? run.last : run.first;
+      const arm = run[hit.end] - about;
+      if (arm !== 0) press.current = { kind: 'scale', about, arm, x: px, keys: living, event: heldIn(event) };
+    } else if (hit.kind === 'bracket') {
+      press.current = { kind: 'keys', from: px, x: px, keys: living, fresh: null, event: heldIn(event) };
+    } else if (hit.kind === 'key') pressKey(hit.row, hit.key, px, event);
+    else if (hit.kind === 'ribbon') press.current = { kind: 'ribbon', row: hit.row, frame: frameAt(px), x: px };
+    else {
+      press.current = { kind: 'box', x: px, y: py, toX: px, toY: py, add: event.shiftKey };
+      if (hit.row && !event.shiftKey) useView.getState().select([hit.row.member]);
     }
-    const row = rowAt(y);
-    const key = row && keyNear(shot, row, span, canvas.current!.clientWidth, x);
-    if (!key) {
-      press.current = { kind: 'box', x, y, toX: x, toY: y, add: event.shiftKey };
-      if (row && !event.shiftKey) useView.getState().select([row.member]);
-      return;
-    }
+  };
+
+  const pressKey = (row: SheetRow, key: RowKey, px: number, event: PointerEvent) => {
     const isPicked = key.paths.some((p) => keys[p]?.includes(key.frame));
-    if (event.shiftKey) useView.getState().set({ keys: toggledKey(keys, key) });
-    else if (!isPicked) useView.getState().set({ keys: selectionOf([key]) });
+    const next = event.shiftKey ? toggledKey(keys, key) : isPicked ? keys : selectionOf([key]);
+    useView.getState().set({ keys: next });
     if (!event.shiftKey && !useView.getState().selection.includes(row.member)) useView.getState().select([row.member]);
-    press.current = { kind: 'keys', from: x, by: 0, copy: event.altKey, fresh: isPicked ? key : null };
+    press.current = {
+      kind: 'keys',
+      from: px,
+      x: px,
+      keys: livingKeys(shot, next),
+      fresh: isPicked && !event.shiftKey ? key : null,
+      event: heldIn(event),
+    };
   };
 
   const onPointerMove = (event: PointerEvent) => {
     const p = press.current;
-    const [x, y] = at(event);
+    const [px, py] = at(event);
     if (!p) {
-      const row = y > RULER ? rowAt(y) : undefined;
-      const over = row && keyNear(shot, row, span, canvas.current!.clientWidth, x);
-      canvas.current!.style.cursor = over ? 'ew-resize' : 'default';
-    } else if (p.kind === 'scrub') scrubTo(frameAt(x), shot);
+      canvas.current!.style.cursor = cursors[under(px, py).kind];
+    } else if (p.kind === 'scrub') scrubTo(frameAt(px), shot);
     else if (p.kind === 'box') {
-      [p.toX, p.toY] = [x, y];
+      [p.toX, p.toY] = [px, py];
       draw();
+    } else if (p.kind === 'ribbon') {
+      const by = frameAt(px) - frameAt(p.x);
+      useShot.getState().preview(slideSpacing, { paths: p.row.paths, frame: p.frame, by });
+      setNote(`the spacing of ${p.row.label} slides ${Math.abs(by).toFixed(1)} frames ${by < 0 ? 'earlier' : 'later'}`);
     } else {
-      const by = Math.round(frameAt(x) - frameAt(p.from));
-      if (by === p.by) return;
-      p.by = by;
-      p.copy = event.altKey;
-      const base = useShot.getState().committed!;
-      const hits = planRetiming(base, keys, { kind: 'move', by }, 'replace').replaced;
-      setNote(dragNote(countKeys(keys), by, hits, p.copy, shot.rate));
-      useShot.getState().preview(moveKeys, { keys, by, copy: p.copy });
+      p.x = px;
+      p.event = heldIn(event);
+      showDrag();
     }
   };
 
   const onPointerUp = (event: PointerEvent) => {
     const p = press.current;
     press.current = null;
-    setNote('');
-    if (p?.kind === 'keys' && p.by !== 0) {
-      useShot.getState().finish();
-      useView.getState().set({ keys: movedSelection(keys, p.by) });
-    } else if (p?.kind === 'keys' && p.fresh && !event.shiftKey) {
-      useView.getState().set({ keys: selectionOf([p.fresh]) });
+    if (p?.kind === 'ribbon') useShot.getState().finish();
+    else if (p?.kind === 'keys' || p?.kind === 'scale') {
+      if (plan.current) finishDrag(plan.current);
+      else if (p.kind === 'keys' && p.fresh && !event.shiftKey)
+        useView.getState().set({ keys: selectionOf([p.fresh]) });
     } else if (p?.kind === 'box') {
       const picked = inBox(p);
       useView.getState().set({ keys: p.add ? { ...keys, ...selectionOf(picked) } : selectionOf(picked) });
     }
-    draw();
+    letGo();
   };
 
   const inBox = (p: Extract<Press, { kind: 'box' }>): RowKey[] => {
     const [y0, y1] = [Math.min(p.y, p.toY), Math.max(p.y, p.toY)];
-    const [f0, f1] = [frameAt(Math.min(p.x, p.toX)), frameAt(Math.max(p.x, p.toX))];
+    const [x0, x1] = [Math.min(p.x, p.toX), Math.max(p.x, p.toX)];
     return rows.flatMap((row, i) => {
       const middle = RULER + i * ROW - scroll + ROW / 2;
-      return middle < y0 || middle > y1 ? [] : rowKeys(shot, row).filter((k) => k.frame >= f0 && k.frame <= f1);
+      if (middle < y0 || middle > y1) return [];
+      return rowKeys(shot, row).filter((k) => x(k.frame) >= x0 && x(k.frame) <= x1);
     });
   };
 
+  const first = Math.floor(scroll / ROW);
+  const visible = rows.slice(first, first + Math.ceil(height / ROW) + 1);
   return (
     <div className="flex h-full" ref={box}>
       <div className="relative w-64 shrink-0 overflow-hidden border-r border-rule bg-card">
-        <ul className="absolute inset-x-0" style={{ top: RULER - scroll }} aria-label="Rows of the sheet">
-          {rows.map((row) => (
-            <RowName key={row.id} row={row} picked={selection.includes(row.member)} />
+        <ul
+          className="absolute inset-x-0"
+          style={{ top: RULER + first * ROW - scroll }}
+          aria-label={`Rows of the sheet, ${rows.length} in all`}
+        >
+          {visible.map((row) => (
+            <RowName key={row.id} shot={shot} row={row} folded={folded} picked={selection.includes(row.member)} />
           ))}
         </ul>
-        <div className="absolute inset-x-0 top-0 bg-card" style={{ height: RULER - 1 }} />
+        <FindRows shot={shot} folded={folded} />
       </div>
       <div className="relative min-w-0 grow">
         <canvas
           ref={canvas}
           className="absolute inset-0 size-full touch-none"
           role="img"
-          aria-label="Keys over time. Keys can be picked with E and Shift+E, moved with Alt+arrows and deleted with Delete."
+          aria-label="Keys over time. Keys can be picked with E and Shift+E, moved with Alt+arrows, retimed with R and deleted with Delete."
           data-testid="sheet"
           onPointerDown={onPointerDown}
           onPointerMove={onPointerMove}
@@ -172,7 +255,9 @@ export function Sheet() {
         ) : null}
         {rows.length === 0 ? (
           <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
-            No keys yet. Pick something, pose it, and press K to key it on this frame.
+            {find || filter !== 'keyed'
+              ? 'No row is like that. Clear the search, or show all rows again.'
+              : 'No keys yet. Pick something, pose it, and press K to key it on this frame.'}
           </p>
         ) : null}
       </div>
@@ -180,16 +265,85 @@ export function Sheet() {
   );
 }
 
-function dragNote(count: number, by: number, hits: number, copy: boolean, rate: number): string {
-  const what = `${copy ? 'copy' : 'move'} ${count === 1 ? 'a key' : `${count} keys`} by ${by} (${(by / rate).toFixed(2)} s)`;
-  return hits > 0 ? `${what}: replaces ${hits === 1 ? 'a key' : `${hits} keys`}` : what;
+const cursors = {
+  grip: 'ew-resize',
+  bracket: 'grab',
+  ruler: 'default',
+  key: 'ew-resize',
+  ribbon: 'col-resize',
+  nothing: 'default',
+} as const;
+
+const filterWords: Record<RowFilter, string> = {
+  keyed: 'everybody who has keys',
+  picked: 'only who is picked',
+  here: 'only what is keyed on this frame',
+};
+
+/** Finds rows by a word, and chooses which are shown. */
+function FindRows({ shot, folded }: { shot: Shot; folded: readonly string[] }) {
+  const { find, rows, set } = useView();
+  const all = Object.keys(shot.members);
+  return (
+    <div className="absolute inset-x-0 top-0 flex items-center gap-1 bg-card pr-1 pl-2" style={{ height: RULER - 1 }}>
+      <Search size={12} className="shrink-0 text-graphite" aria-hidden />
+      <input
+        type="search"
+        aria-label="Find rows"
+        placeholder="find rows"
+        value={find}
+        onChange={(event) => set({ find: event.target.value })}
+        onKeyDown={(event) => {
+          if (event.key !== 'Escape') return;
+          event.stopPropagation();
+          set({ find: '' });
+          event.currentTarget.blur();
+        }}
+        className="h-5 min-w-0 grow bg-transparent text-sm outline-none"
+      />
+      <Menu
+        align="end"
+        trigger={
+          <Button
+            look="icon"
+            className="size-5!"
+            aria-label={`Rows shown: ${filterWords[rows]}`}
+            title="Which rows are shown"
+            aria-pressed={rows !== 'keyed'}
+          >
+            <ListFilter size={13} />
+          </Button>
+        }
+      >
+        {(Object.keys(filterWords) as RowFilter[]).map((filter) => (
+          <MenuItem key={filter} checked={rows === filter} onPick={() => set({ rows: filter })}>
+            {filterWords[filter]}
+          </MenuItem>
+        ))}
+        <MenuLine />
+        <MenuItem disabled={folded.length >= all.length} onPick={() => foldRows(shot.id, all)}>
+          fold all
+        </MenuItem>
+        <MenuItem disabled={folded.length === 0} onPick={() => foldRows(shot.id, [])}>
+          unfold all
+        </MenuItem>
+      </Menu>
+    </div>
+  );
 }
 
-function RowName({ row, picked }: { row: SheetRow; picked: boolean }) {
-  const fold = () => {
-    const { folded, set } = useView.getState();
-    set({ folded: row.folded ? folded.filter((id) => id !== row.member) : [...folded, row.member] });
-  };
+function RowName({
+  shot,
+  row,
+  folded,
+  picked,
+}: {
+  shot: Shot;
+  row: SheetRow;
+  folded: readonly string[];
+  picked: boolean;
+}) {
+  const fold = () => foldRows(shot.id, row.folded ? folded.filter((id) => id !== row.member) : [...folded, row.member]);
   return (
     <li className={`flex items-center ${picked ? 'bg-blue-wash' : ''}`} style={{ height: ROW }}>
       {row.path === null ? (
@@ -208,9 +362,17 @@ function RowName({ row, picked }: { row: SheetRow; picked: boolean }) {
       <button
         type="button"
         title={row.label}
-        onClick={() => {
-          useView.getState().select([row.member]);
-          if (row.path) useView.getState().set({ channels: [row.path] });
+        onClick={(event) => {
+          const { select, set, channels } = useView.getState();
+          const adding = event.shiftKey || event.ctrlKey || event.metaKey;
+          const kept = adding ? channels : [];
+          select([row.member], adding ? 'add' : 'only');
+          if (row.path) set({ channels: [...kept.filter((p) => p !== row.path), row.path] });
+        }}
+        onDoubleClick={() => {
+          // Twice: all its keys.
+          const all = Object.fromEntries(row.paths.map((p) => [p, shot.curves[p].keys.map((k) => k.frame)]));
+          useView.getState().set({ keys: all });
         }}
         className={`min-w-0 grow truncate rounded pr-2 text-left ${row.path ? 'text-sm text-graphite' : 'font-medium'}`}
       >

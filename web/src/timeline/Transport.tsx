@@ -10,6 +10,7 @@ import { NumberField } from '../ui/NumberField.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
+import { RetimeCard } from './RetimeCard.tsx';
 
 /** Where in time the desk is, and how it plays. */
 export function Transport() {
@@ -46,6 +47,7 @@ export function Transport() {
         </span>
       ) : null}
       <AutoKey />
+      <RetimeCard />
       <span className="grow" />
       <div role="tablist" aria-label="Views of timing" className="flex gap-1">
         {(['sheet', 'curves'] as const).map((name) => (

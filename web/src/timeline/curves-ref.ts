@@ -1,2 +1,2 @@
 /** The curves view of the open desk, for commands that act on it. */
-export const curvesRef: { current: { frameAll(): void } | null } = { current: null };
+export const curvesRef: { current: { frame(what: 'all' | 'picked'): void } | null } = { current: null };

@@ -1,6 +1,7 @@
 import { countKeys, handleReach, type Key, type KeySelection, type Shot, writeControlPoints } from '@varrup/core';
 import { scaleLinear } from 'd3';
 import { colour } from '../ui/theme.ts';
+import { drawCrowd } from './draw-crowd.ts';
 import { drawGround, drawNow, drawRuler, prepare, RULER } from './draw-time.ts';
 import type { ShownCurve } from './shown-curves.ts';
 import { type Span, timeScale } from './time-axis.ts';
@@ -8,8 +9,11 @@ import { type Span, timeScale } from './time-axis.ts';
 /** The handles of more keys than this would only hide the curve. */
 const MOST_HANDLES = 24;
 
-/** With more keys than this, lines and keys are drawn thin. */
+/** With more keys than this, lines and keys are drawn thin and fast. */
 const CROWD = 1500;
+
+/** Speeds of more curves than this cannot be told apart. */
+const MOST_SPEEDS = 6;
 
 export interface ValueSpan {
   readonly low: number;
@@ -19,9 +23,13 @@ export interface ValueSpan {
 export interface CurvesPicture {
   readonly shot: Shot;
   readonly curves: readonly ShownCurve[];
+  /** The curves as they were, drawn behind. */
+  readonly before: readonly ShownCurve[];
   readonly keys: KeySelection;
   readonly span: Span;
   readonly values: ValueSpan;
+  readonly normal: boolean;
+  readonly speed: boolean;
   readonly frame: number;
   readonly box: readonly [number, number, number, number] | null;
 }
@@ -36,10 +44,18 @@ export function drawCurves(canvas: HTMLCanvasElement, picture: CurvesPicture): v
   const { shot, span } = picture;
   drawGround(context, shot, span, width, height);
   drawValueLines(context, picture, width, height);
-  const inView = picture.curves.reduce((n, { curve }) => n + curve.keys.length, 0);
-  const crowded = inView > CROWD;
-  for (const curve of picture.curves) drawCurve(context, picture, curve, crowded, width, height);
-  for (const curve of picture.curves) drawKeys(context, picture, curve, crowded, width, height);
+  const inAll = picture.curves.reduce((n, { curve }) => n + curve.keys.length, 0);
+  if (inAll > CROWD) {
+    const drawn = { picture, x: plainScale(timeScale(span, width)), y: plainScale(valueScale(picture.values, height)) };
+    drawCrowd(context, drawn, width, height);
+  } else {
+    for (const curve of picture.before) drawBefore(context, picture, curve, width, height);
+    for (const curve of picture.curves) drawCurve(context, picture, curve, width, height);
+    if (picture.speed) {
+      for (const curve of picture.curves.slice(0, MOST_SPEEDS)) drawSpeed(context, picture, curve, width, height);
+    }
+    for (const curve of picture.curves) drawKeys(context, picture, curve, width, height);
+  }
   drawRuler(context, shot, span, width);
   drawNow(context, picture.frame, span, width, height);
   if (picture.box) {
@@ -49,9 +65,12 @@ export function drawCurves(canvas: HTMLCanvasElement, picture: CurvesPicture): v
   }
 }
 
+/** A straight scale as its place at 0 and what one unit is: asked for many numbers a curve. */
+const plainScale = (scale: (v: number) => number) => ({ at0: scale(0), per: scale(1) - scale(0) });
+
 function drawValueLines(
   context: CanvasRenderingContext2D,
-  { values }: CurvesPicture,
+  { values, normal }: CurvesPicture,
   width: number,
   height: number,
 ): void {
@@ -60,7 +79,7 @@ function drawValueLines(
   context.textAlign = 'left';
   context.textBaseline = 'bottom';
   const ticks = y.ticks(Math.max(2, Math.floor((height - RULER) / 38)));
-  const word = y.tickFormat(ticks.length);
+  const word = normal ? (v: number) => `${Math.round(v * 100)} %` : y.tickFormat(ticks.length);
   for (const tick of ticks) {
     const at = Math.round(y(tick)) + 0.5;
     context.strokeStyle = colour(tick === 0 ? 'graphite' : 'rule');
@@ -79,14 +98,13 @@ function drawCurve(
   context: CanvasRenderingContext2D,
   picture: CurvesPicture,
   shown: ShownCurve,
-  crowded: boolean,
   width: number,
   height: number,
 ): void {
   const x = timeScale(picture.span, width);
   const { keys } = shown.curve;
   context.strokeStyle = colour(shown.colour);
-  context.lineWidth = crowded ? 1 : 1.8;
+  context.lineWidth = 1.8;
   context.beginPath();
   traceSegments(context, picture, shown, width, height);
   context.stroke();
@@ -99,36 +117,54 @@ function drawCurve(
   context.globalAlpha = 1;
 }
 
+/** The curve as it was: a faint graphite line, like one that has been rubbed out. */
+function drawBefore(
+  context: CanvasRenderingContext2D,
+  picture: CurvesPicture,
+  shown: ShownCurve,
+  width: number,
+  height: number,
+): void {
+  context.strokeStyle = colour('graphite');
+  context.globalAlpha = 0.45;
+  context.lineWidth = 1.4;
+  context.setLineDash([2, 3]);
+  context.beginPath();
+  traceSegments(context, picture, shown, width, height);
+  context.stroke();
+  context.setLineDash([]);
+  context.globalAlpha = 1;
+}
+
 const control = new Float64Array(4);
 
 /** Between keys the curve is a Bézier, and the canvas draws that very Bézier: what is drawn is what is played. */
 function traceSegments(
   context: CanvasRenderingContext2D,
   { span, values }: CurvesPicture,
-  { curve, reader, scale }: ShownCurve,
+  { curve, reader, scale, shift }: ShownCurve,
   width: number,
   height: number,
 ): void {
-  const [x, y] = [timeScale(span, width), valueScale(values, height)];
-  // The two scales as plain lines: they are asked for six numbers a segment.
-  const [x0, y0] = [x(0), y(0)];
-  const perFrame = x(1) - x0;
-  const perValue = (y(1) - y0) * scale;
+  const x = plainScale(timeScale(span, width));
+  const y = plainScale(valueScale(values, height));
+  const perValue = y.per * scale;
+  const y0 = y.at0 + y.per * shift;
   const { frames, values: heights } = reader.compiled;
   const last = frames.length - 1;
   let i = 0;
   while (i < last && frames[i + 1] < span.first) i++;
-  context.moveTo(x0 + frames[i] * perFrame, y0 + heights[i] * perValue);
+  context.moveTo(x.at0 + frames[i] * x.per, y0 + heights[i] * perValue);
   for (; i < last && frames[i] <= span.last; i++) {
     writeControlPoints(reader.compiled, i, control);
-    const endX = x0 + frames[i + 1] * perFrame;
+    const endX = x.at0 + frames[i + 1] * x.per;
     const endY = y0 + heights[i + 1] * perValue;
     if (curve.keys[i].out.kind === 'stepped') {
       context.lineTo(endX, y0 + heights[i] * perValue);
       context.lineTo(endX, endY);
     } else {
-      const [ax, ay] = [x0 + control[0] * perFrame, y0 + control[1] * perValue];
-      context.bezierCurveTo(ax, ay, x0 + control[2] * perFrame, y0 + control[3] * perValue, endX, endY);
+      const [ax, ay] = [x.at0 + control[0] * x.per, y0 + control[1] * perValue];
+      context.bezierCurveTo(ax, ay, x.at0 + control[2] * x.per, y0 + control[3] * perValue, endX, endY);
     }
   }
 }
@@ -137,7 +173,7 @@ function traceSegments(
 function traceBeyond(
   context: CanvasRenderingContext2D,
   { span, values }: CurvesPicture,
-  { reader, scale }: ShownCurve,
+  { reader, scale, shift }: ShownCurve,
   from: number,
   to: number,
   width: number,
@@ -147,17 +183,53 @@ function traceBeyond(
   const x = timeScale(span, width);
   const y = valueScale(values, height);
   context.beginPath();
-  for (let p = from; p < to; p += 2) context.lineTo(p, y(reader.at(x.invert(p)) * scale));
-  context.lineTo(to, y(reader.at(x.invert(to)) * scale));
+  for (let p = from; p < to; p += 2) context.lineTo(p, y(reader.at(x.invert(p)) * scale + shift));
+  context.lineTo(to, y(reader.at(x.invert(to)) * scale + shift));
   context.stroke();
 }
 
-/** All keys of a curve that look alike are one path, and where they are crowded plain marks: little ones cost much. */
+/** How far the curve goes in each frame, over the lowest third of the view, with the most of it in numbers. */
+function drawSpeed(
+  context: CanvasRenderingContext2D,
+  { span }: CurvesPicture,
+  { reader, unitScale, unit, colour: name }: ShownCurve,
+  width: number,
+  height: number,
+): void {
+  const x = timeScale(span, width);
+  const speeds: number[] = [];
+  for (let p = 0; p <= width; p += 2) {
+    const f = x.invert(p);
+    speeds.push(Math.abs(reader.at(f + 0.5) - reader.at(f - 0.5)) * unitScale);
+  }
+  const most = Math.max(...speeds);
+  if (most < 1e-9) return;
+  const tall = (height - RULER) / 3;
+  context.strokeStyle = colour(name);
+  context.fillStyle = colour(name);
+  context.lineWidth = 1;
+  context.beginPath();
+  speeds.forEach((s, i) => {
+    context.lineTo(i * 2, height - 4 - (s / most) * tall);
+  });
+  context.stroke();
+  context.lineTo(width, height - 4);
+  context.lineTo(0, height - 4);
+  context.globalAlpha = 0.09;
+  context.fill();
+  context.globalAlpha = 1;
+  const at = speeds.indexOf(most) * 2;
+  context.font = '11px "Spline Sans Mono", monospace';
+  context.textAlign = at > width - 110 ? 'right' : 'left';
+  context.textBaseline = 'bottom';
+  context.fillText(`${most.toPrecision(3)} ${unit} a frame`, at + (at > width - 110 ? -4 : 4), height - 4 - tall);
+}
+
+/** All keys of a curve that look alike are one path. */
 function drawKeys(
   context: CanvasRenderingContext2D,
   picture: CurvesPicture,
   shown: ShownCurve,
-  crowded: boolean,
   width: number,
   height: number,
 ): void {
@@ -167,19 +239,17 @@ function drawKeys(
   const withHandles = countKeys(picture.keys) <= MOST_HANDLES;
   const paths = { key: new Path2D(), breakdown: new Path2D(), pickedKey: new Path2D(), pickedBreakdown: new Path2D() };
   shown.curve.keys.forEach((key, index) => {
-    const [px, py] = [x(key.frame), y(key.value * shown.scale)];
+    const [px, py] = [x(key.frame), y(key.value * shown.scale + shown.shift)];
     if (px < -4 || px > width + 4) return;
     const isPicked = picked.has(key.frame);
     if (isPicked && withHandles) drawHandles(context, picture, shown, index, [px, py], width, height);
     const kind = isPicked ? (key.role === 'key' ? 'pickedKey' : 'pickedBreakdown') : key.role;
-    if (crowded) paths[kind].rect(Math.round(px) - 1, Math.round(py) - 3, 2, 6);
-    else paths[kind].roundRect(px - 3, py - 7, 6, 14, 3);
+    paths[kind].roundRect(px - 3, py - 7, 6, 14, 3);
   });
   const [own, card, blue] = [colour(shown.colour), colour('card'), colour('blue')];
   const paint = (path: Path2D, fill: string, stroke: string) => {
-    context.fillStyle = crowded && fill === card ? stroke : fill;
+    context.fillStyle = fill;
     context.fill(path);
-    if (crowded) return;
     context.strokeStyle = stroke;
     context.stroke(path);
   };
@@ -230,5 +300,6 @@ export function handleEnd(
   if (!reach) return null;
   const key: Key = shown.curve.keys[index];
   const frame = key.frame + (side === 'out' ? reach.frames : -reach.frames);
-  return [timeScale(span, width)(frame), valueScale(values, height)((key.value + reach.rise) * shown.scale)];
+  const value = (key.value + reach.rise) * shown.scale + shown.shift;
+  return [timeScale(span, width)(frame), valueScale(values, height)(value)];
 }

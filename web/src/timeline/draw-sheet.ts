@@ -1,7 +1,7 @@
-import type { KeySelection, Shot } from '@varrup/core';
+import { type KeySelection, runSpan, type Shot } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
 import { drawGround, drawNow, drawRuler, prepare, RULER } from './draw-time.ts';
-import { profileOf, type RowKey, rowKeys, type SheetRow } from './sheet-rows.ts';
+import { profileOf, type RowKey, rowKeys, type SheetRow, thickness } from './sheet-rows.ts';
 import { type Span, timeScale } from './time-axis.ts';
 
 export const ROW = 24;
@@ -29,6 +29,7 @@ export function drawSheet(canvas: HTMLCanvasElement, picture: SheetPicture): voi
   const last = Math.min(rows.length - 1, Math.ceil((scroll + height - RULER) / ROW));
   for (let i = first; i <= last; i++) drawRow(context, picture, rows[i], RULER + i * ROW - scroll, width);
   drawRuler(context, shot, span, width);
+  drawBracket(context, bracketOf(picture.keys, span, width));
   drawNow(context, picture.frame, span, width, height);
   if (picture.box) {
     const [x0, y0, x1, y1] = picture.box;
@@ -38,6 +39,26 @@ export function drawSheet(canvas: HTMLCanvasElement, picture: SheetPicture): voi
     context.fillRect(x0, y0, x1 - x0, y1 - y0);
     context.globalAlpha = 1;
     context.strokeRect(x0 + 0.5, y0 + 0.5, x1 - x0, y1 - y0);
+  }
+}
+
+/** Where the bracket over the picked keys begins and ends; null where they are all on one frame. */
+export function bracketOf(keys: KeySelection, span: Span, width: number): { from: number; to: number } | null {
+  const run = runSpan(keys);
+  if (!run || run.last - run.first < 1e-6) return null;
+  const x = timeScale(span, width);
+  return { from: x(run.first), to: x(run.last) };
+}
+
+/** The bracket over the picked keys: dragged at an end it scales their time, in the middle it moves them. */
+function drawBracket(context: CanvasRenderingContext2D, bracket: { from: number; to: number } | null): void {
+  if (!bracket) return;
+  context.fillStyle = colour('blue');
+  context.fillRect(bracket.from, RULER - 4, bracket.to - bracket.from, 2);
+  for (const at of [bracket.from, bracket.to]) {
+    context.beginPath();
+    context.roundRect(at - 3, RULER - 8, 6, 9, 2);
+    context.fill();
   }
 }
 
@@ -98,7 +119,7 @@ function drawRibbon(
     const half = (f: number) => {
       let share = 0;
       for (const p of profiles) share = Math.max(share, (p.speeds[f - p.first] ?? 0) / p.most);
-      return 0.75 + Math.sqrt(share) * 6.5;
+      return thickness(share);
     };
     context.beginPath();
     context.moveTo(x(first), middle);

@@ -12,7 +12,7 @@ function shot() {
   return s;
 }
 const s = shot();
-const [member, x] = sheetRows(s, [], []);
+const [member, x] = sheetRows(s, { selection: [], folded: [], find: '', filter: 'keyed', frame: 1 });
 
 describe('picking keys in the sheet', () => {
   test('takes the nearest within reach, and none further off', () => {

@@ -1,6 +1,6 @@
-import { addMember, changeChannels, emptyShot, newMember, setHandleKind } from '@varrup/core';
+import { addMember, changeChannels, emptyShot, newMember } from '@varrup/core';
 import { expect, test } from 'vitest';
-import { profileOf, rowKeys, sheetRows } from './sheet-rows.ts';
+import { profileOf, type RowChoice, ribbonHalf, rowKeys, sheetRows } from './sheet-rows.ts';
 
 function shot() {
   let s = emptyShot('s1', 'Rows');
@@ -16,20 +16,41 @@ function shot() {
   return changeChannels.apply(s, { frame: 9, values: { 'a.move.y': 1 }, autoKey: 'every' });
 }
 
+const rows = (choice: Partial<RowChoice> = {}) =>
+  sheetRows(shot(), { selection: [], folded: [], find: '', filter: 'keyed', frame: 1, ...choice });
+const labels = (choice: Partial<RowChoice>) => rows(choice).map((r) => r.label);
+
 test('who has keys has a row, with a row for each channel that moves; who is picked has one too', () => {
-  expect(sheetRows(shot(), [], []).map((r) => r.label)).toEqual(['Float', 'move x', 'move y']);
-  expect(sheetRows(shot(), ['b'], ['a']).map((r) => r.label)).toEqual(['Float', 'Crate']);
+  expect(labels({})).toEqual(['Float', 'move x', 'move y']);
+  expect(labels({ selection: ['b'], folded: ['a'] })).toEqual(['Float', 'Crate']);
 });
 
-test('a member shows the keys of all its channels, and a channel says where it holds', () => {
-  const s = setHandleKind.apply(shot(), { keys: { 'a.move.y': [9] }, side: 'out', kind: 'stepped' });
-  const [member, x] = sheetRows(s, [], []);
-  expect(rowKeys(s, member).map((k) => [k.frame, k.paths.length])).toEqual([
+test('a word finds a member with all its channels, or the channels of that name, folded or not', () => {
+  expect(labels({ find: 'flo' })).toEqual(['Float', 'move x', 'move y']);
+  expect(labels({ find: 'MOVE Y', folded: ['a'] })).toEqual(['Float', 'move y']);
+  expect(labels({ find: 'anchor' })).toEqual([]);
+});
+
+test('rows can be kept to who is picked, and to what is keyed on this frame', () => {
+  expect(labels({ filter: 'picked', selection: ['b'] })).toEqual(['Crate']);
+  expect(labels({ filter: 'here', frame: 17 })).toEqual(['Float', 'move x']);
+  expect(labels({ filter: 'here', frame: 9 })).toEqual(['Float', 'move x', 'move y']);
+  expect(labels({ filter: 'here', frame: 5 })).toEqual([]);
+});
+
+test('a member shows the keys of all its channels', () => {
+  const [member] = rows();
+  expect(rowKeys(shot(), member).map((k) => [k.frame, k.paths.length])).toEqual([
     [1, 1],
     [9, 2],
     [17, 1],
   ]);
-  expect(rowKeys(s, x).map((k) => k.held)).toEqual([true, false, false]);
+});
+
+test('a ribbon has no thickness where nothing moves, and can be taken hold of where it does', () => {
+  const [member] = rows();
+  expect(ribbonHalf(shot(), member, 4)).toBe(0);
+  expect(ribbonHalf(shot(), member, 12)).toBeGreaterThan(5);
 });
 
 test('the ribbon is empty where nothing moves and thickest in the middle of a smooth move', () => {

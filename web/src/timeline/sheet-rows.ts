@@ -1,4 +1,16 @@
-import { type Curve, CurveReader, castOrder, channelPath, type Shot, shownChannels, spacing } from '@varrup/core';
+import {
+  type Channel,
+  type Curve,
+  CurveReader,
+  castOrder,
+  channelPath,
+  keyIndexAt,
+  type Member,
+  type Shot,
+  shownChannels,
+  spacing,
+} from '@varrup/core';
+import type { RowFilter } from '../view/view-store.ts';
 
 /** A row of the sheet: a member with all its keys, or one of its channels. */
 export interface SheetRow {
@@ -7,38 +19,67 @@ export interface SheetRow {
   /** The channel's path; null for a member's own row. */
   readonly path: string | null;
   readonly label: string;
-  readonly depth: number;
   readonly folded: boolean;
   /** The channels whose keys the row shows. */
   readonly paths: readonly string[];
 }
 
+/** What the sheet shows, besides the shot. */
+export interface RowChoice {
+  readonly selection: readonly string[];
+  readonly folded: readonly string[];
+  readonly find: string;
+  readonly filter: RowFilter;
+  /** The frame that "keyed here" means. */
+  readonly frame: number;
+}
+
+const shown = new WeakMap<Member, Channel[]>();
+/** A member's channels; asked for at every edit of a long shot. */
+function channelsOfMember(member: Member): Channel[] {
+  const known = shown.get(member) ?? shownChannels(member);
+  shown.set(member, known);
+  return known;
+}
+
 /** Members that have keys, and those picked, each with its animated channels underneath unless folded. */
-export function sheetRows(shot: Shot, selection: readonly string[], folded: readonly string[]): SheetRow[] {
+export function sheetRows(shot: Shot, choice: RowChoice): SheetRow[] {
   const rows: SheetRow[] = [];
+  const picked = new Set(choice.selection);
+  const folded = new Set(choice.folded);
+  const wanted = choice.find.trim().toLowerCase();
   for (const { member } of castOrder(shot)) {
-    const channels = shownChannels(member).filter((c) => channelPath(member.id, c.id) in shot.curves);
-    if (channels.length === 0 && !selection.includes(member.id)) continue;
+    const isPicked = picked.has(member.id);
+    if (choice.filter === 'picked' && !isPicked) continue;
+    const animated = channelsOfMember(member).filter((c) => channelPath(member.id, c.id) in shot.curves);
+    if (animated.length === 0 && !isPicked) continue;
+    const named = member.name.toLowerCase().includes(wanted);
+    const channels = animated.filter(
+      (c) =>
+        (wanted === '' || named || channelLabel(c).toLowerCase().includes(wanted)) &&
+        (choice.filter !== 'here' || keyIndexAt(shot.curves[channelPath(member.id, c.id)].keys, choice.frame) >= 0),
+    );
+    if (channels.length === 0 && (choice.filter === 'here' || !named)) continue;
     const paths = channels.map((c) => channelPath(member.id, c.id));
-    const isFolded = folded.includes(member.id);
-    rows.push({ id: member.id, member: member.id, path: null, label: member.name, depth: 0, folded: isFolded, paths });
+    // What was searched for is shown, folded or not.
+    const isFolded = folded.has(member.id) && (wanted === '' || named);
+    rows.push({ id: member.id, member: member.id, path: null, label: member.name, folded: isFolded, paths });
     if (isFolded) continue;
-    for (const channel of channels) {
-      const path = channelPath(member.id, channel.id);
-      const label = `${channel.group} ${channel.label}`.trim();
-      rows.push({ id: path, member: member.id, path, label, depth: 1, folded: false, paths: [path] });
-    }
+    channels.forEach((channel, i) => {
+      const path = paths[i];
+      rows.push({ id: path, member: member.id, path, label: channelLabel(channel), folded: false, paths: [path] });
+    });
   }
   return rows;
 }
+
+const channelLabel = (channel: Channel) => `${channel.group} ${channel.label}`.trim();
 
 /** A key as a row shows it: on a frame, from one or more channels. */
 export interface RowKey {
   readonly frame: number;
   readonly paths: readonly string[];
   readonly breakdown: boolean;
-  /** Whether every channel of the row keeps its value until its next key. */
-  readonly held: boolean;
 }
 
 const keyCache = new WeakMap<Curve, Map<string, RowKey[]>>();
@@ -60,7 +101,6 @@ export function rowKeys(shot: Shot, row: SheetRow): RowKey[] {
       frame,
       paths: keys.flatMap((k) => k.paths),
       breakdown: keys.every((k) => k.breakdown),
-      held: keys.length === row.paths.length && keys.every((k) => k.held),
     }));
 }
 
@@ -69,11 +109,13 @@ function channelKeys(shot: Shot, path: string): RowKey[] {
   if (!curve) return [];
   const cached = keyCache.get(curve)?.get(path);
   if (cached) return cached;
-  const keys = curve.keys.map((key, i): RowKey => {
-    const next = curve.keys[i + 1];
-    const held = next !== undefined && (key.out.kind === 'stepped' || String(next.value) === String(key.value));
-    return { frame: key.frame, paths: [path], breakdown: key.role === 'breakdown', held };
-  });
+  const keys = curve.keys.map(
+    (key): RowKey => ({
+      frame: key.frame,
+      paths: [path],
+      breakdown: key.role === 'breakdown',
+    }),
+  );
   keyCache.set(curve, new Map([[path, keys]]));
   return keys;
 }
@@ -98,3 +140,16 @@ export function profileOf(shot: Shot, path: string): Profile | null {
   profiles.set(curve, profile);
   return profile;
 }
+
+/** Half the thickness of a row's ribbon at a frame, in pixels: as the fastest of its channels moves. */
+export function ribbonHalf(shot: Shot, row: SheetRow, frame: number): number {
+  let share = 0;
+  for (const path of row.paths) {
+    const p = profileOf(shot, path);
+    if (p && p.most > 1e-9) share = Math.max(share, (p.speeds[Math.floor(frame) - p.first] ?? 0) / p.most);
+  }
+  return share > 0 ? thickness(share) : 0;
+}
+
+/** Half the thickness of a ribbon for a share of its fastest, in pixels. */
+export const thickness = (share: number): number => 0.75 + Math.sqrt(share) * 6.5;

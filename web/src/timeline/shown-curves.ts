@@ -8,9 +8,22 @@ export interface ShownCurve {
   readonly reader: CurveReader;
   /** The name of its colour in the theme. */
   readonly colour: string;
-  /** What a value is multiplied by to be shown: turns are shown in degrees. */
+  /** A value is shown as `value * scale + shift`. Turns are shown in degrees; a normalised curve from 0 to 1. */
   readonly scale: number;
+  readonly shift: number;
+  /** What a value is multiplied by to be written in its unit. */
+  readonly unitScale: number;
   readonly unit: string;
+}
+
+/** Which curves are seen. */
+export interface CurveChoice {
+  readonly selection: readonly string[];
+  readonly channels: readonly string[];
+  readonly pinned: readonly string[];
+  readonly hidden: readonly string[];
+  readonly isolated: readonly string[];
+  readonly normal: boolean;
 }
 
 const readers = new WeakMap<Curve, CurveReader>();
@@ -22,39 +35,87 @@ const readerOf = (curve: NumberCurve): CurveReader => {
 
 export const unitScale = (unit: string): number => (unit === '°' ? 180 / Math.PI : 1);
 
-/** The number curves of what is picked: of the picked channels where some are, else of the picked members, else all. */
-export function shownCurves(shot: Shot, selection: readonly string[], channels: readonly string[]): ShownCurve[] {
+/**
+ * The number curves to be seen: the isolated ones alone while there are any; else those of the picked channels, or of the
+ * picked members, or of everybody, and the pinned ones beside them. Hidden ones are among them only in name: see `visible`.
+ */
+export function shownCurves(shot: Shot, choice: CurveChoice): ShownCurve[] {
+  const { selection, channels } = choice;
+  const [picked, members] = [new Set(channels), new Set(selection)];
+  const [pinned, isolated] = [new Set(choice.pinned), new Set(choice.isolated)];
   return Object.entries(shot.curves).flatMap(([path, curve]): ShownCurve[] => {
     if (curve.type !== 'number') return [];
-    const { member: id, channel: channelId } = splitPath(path);
-    const picked = channels.length > 0 ? channels.includes(path) : selection.length === 0 || selection.includes(id);
-    const member = shot.members[id];
-    const channel = member && findChannel(member, channelId);
-    if (!picked || !channel) return [];
-    const axis = { x: 'axis-x', y: 'axis-y', z: 'axis-z', r: 'axis-x', g: 'axis-y', b: 'axis-z' }[channel.label];
-    const label = `${channel.group} ${channel.label}`.trim();
-    const name = selection.length === 1 ? label : `${member.name} · ${label}`;
-    const scale = unitScale(channel.unit);
-    return [{ path, label: name, curve, reader: readerOf(curve), colour: axis ?? 'umber', scale, unit: channel.unit }];
+    const { member: id } = splitPath(path);
+    const meant = picked.size > 0 ? picked.has(path) : members.size === 0 || members.has(id);
+    if (isolated.size > 0 ? !isolated.has(path) : !meant && !pinned.has(path)) return [];
+    const shown = shownCurve(shot, path, curve, choice.normal, selection.length === 1 && members.has(id));
+    return shown ? [shown] : [];
   });
 }
 
-/** Lowest and highest value shown, in the interface's units, with a margin. */
+/** One curve made ready to be shown; null where its channel has gone. */
+export function shownCurve(
+  shot: Shot,
+  path: string,
+  curve: NumberCurve,
+  normal: boolean,
+  alone: boolean,
+): ShownCurve | null {
+  const { member: id, channel: channelId } = splitPath(path);
+  const member = shot.members[id];
+  const channel = member && findChannel(member, channelId);
+  if (!channel) return null;
+  const axis = { x: 'axis-x', y: 'axis-y', z: 'axis-z', r: 'axis-x', g: 'axis-y', b: 'axis-z' }[channel.label];
+  const label = `${channel.group} ${channel.label}`.trim();
+  const reader = readerOf(curve);
+  const own = unitScale(channel.unit);
+  const [scale, shift] = normal ? normalised(curve, reader) : [own, 0];
+  const name = alone ? label : `${member.name} · ${label}`;
+  return {
+    path,
+    label: name,
+    curve,
+    reader,
+    colour: axis ?? 'umber',
+    scale,
+    shift,
+    unitScale: own,
+    unit: channel.unit,
+  };
+}
+
+const ranges = new WeakMap<Curve, { low: number; high: number }>();
+
+/** What brings a curve's own lowest and highest value to 0 and 1; a level one to the middle. */
+function normalised(curve: NumberCurve, reader: CurveReader): [scale: number, shift: number] {
+  const range = ranges.get(curve) ?? rangeOf(curve, reader);
+  ranges.set(curve, range);
+  const size = range.high - range.low;
+  return size > 1e-12 ? [1 / size, -range.low / size] : [1, 0.5 - range.low];
+}
+
+function rangeOf(curve: NumberCurve, reader: CurveReader): { low: number; high: number } {
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  const take = (v: number) => {
+    low = Math.min(low, v);
+    high = Math.max(high, v);
+  };
+  const [first, last] = [curve.keys[0].frame, curve.keys[curve.keys.length - 1].frame];
+  const step = Math.max(0.5, (last - first) / 2000);
+  for (let f = first; f <= last; f += step) take(reader.at(f));
+  for (const key of curve.keys) take(key.value);
+  return { low, high };
+}
+
+/** Lowest and highest value shown, with a margin. */
 export function valueSpan(curves: readonly ShownCurve[]): { low: number; high: number } {
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
-  for (const { curve, reader, scale } of curves) {
-    const [first, last] = [curve.keys[0].frame, curve.keys[curve.keys.length - 1].frame];
-    const step = Math.max(0.5, (last - first) / 2000);
-    for (let f = first; f <= last; f += step) {
-      const v = reader.at(f) * scale;
-      low = Math.min(low, v);
-      high = Math.max(high, v);
-    }
-    for (const key of curve.keys) {
-      low = Math.min(low, key.value * scale);
-      high = Math.max(high, key.value * scale);
-    }
+  for (const { curve, reader, scale, shift } of curves) {
+    const range = ranges.get(curve) ?? rangeOf(curve, reader);
+    ranges.set(curve, range);
+    low = Math.min(low, range.low * scale + shift);
+    high = Math.max(high, range.high * scale + shift);
   }
   if (low > high) return { low: -1, high: 1 };
   const margin = Math.max((high - low) * 0.12, 0.05);

@@ -1,7 +1,20 @@
 import { create } from 'zustand';
 
 /** Which card is open over the desk. */
-export type Question = 'palette' | 'shortcuts' | 'movie' | 'rename-member' | 'parent' | 'rate' | 'add-channel' | null;
+export type Question =
+  | 'palette'
+  | 'shortcuts'
+  | 'movie'
+  | 'rename-member'
+  | 'parent'
+  | 'rate'
+  | 'add-channel'
+  | 'retime'
+  | 'copies'
+  | 'set'
+  | 'version'
+  | 'thin'
+  | null;
 
 export const useQuestion = create<{ open: Question; ask(question: Question): void }>((set) => ({
   open: null,

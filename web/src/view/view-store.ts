@@ -1,4 +1,4 @@
-import type { AutoKey, KeySelection } from '@varrup/core';
+import type { AutoKey, CollisionAnswer, KeySelection } from '@varrup/core';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 
@@ -9,6 +9,14 @@ export type AxisFrame = 'world' | 'parent' | 'own';
 export type Looking = 'free' | 'front' | 'side' | 'top' | 'camera';
 export type TimelineTab = 'sheet' | 'curves';
 export type Axis = 'x' | 'y' | 'z';
+/** What turning goes about: each one's own pivot, the middle of all, the leading one's pivot, or the middle of the stage. */
+export type TurnAbout = 'own' | 'middle' | 'lead' | 'stage';
+/** Which rows the sheet shows. */
+export type RowFilter = 'keyed' | 'picked' | 'here';
+/** What curves are compared with: as they were when the shot was opened, or in a named version. */
+export type AsItWas =
+  | { readonly from: 'opened' }
+  | { readonly from: 'version'; readonly id: string; readonly name: string };
 
 export interface ViewState {
   /** Members picked; the last is the one that leads. */
@@ -27,8 +35,29 @@ export interface ViewState {
   readonly tab: TimelineTab;
   /** The frames the sheet and the curves show. */
   readonly span: { readonly first: number; readonly last: number };
-  /** Members whose channels the sheet hides. */
-  readonly folded: readonly string[];
+  /** What happens to keys in the way of keys that move. */
+  readonly collision: CollisionAnswer;
+  readonly about: TurnAbout;
+  /** The camera goes with the leading member. */
+  readonly follow: boolean;
+  /** The stage shows four views at once. */
+  readonly four: boolean;
+  /** The way of what is picked is drawn on the stage, with a bead for each frame. */
+  readonly arcs: boolean;
+  /** Rows of the sheet whose names hold this. */
+  readonly find: string;
+  readonly rows: RowFilter;
+  /** Curves that stay in the curves view whatever is picked, and those left out of it. */
+  readonly pinned: readonly string[];
+  readonly hidden: readonly string[];
+  /** Only these curves, while there are any. */
+  readonly isolated: readonly string[];
+  /** Every curve over the whole height, whatever its size. */
+  readonly normal: boolean;
+  readonly speed: boolean;
+  /** Dragging a handle turns it and leaves its length. */
+  readonly holdLength: boolean;
+  readonly asItWas: AsItWas | null;
   set(change: Partial<Omit<ViewState, 'set' | 'select' | 'reset'>>): void;
   select(ids: readonly string[], how?: 'only' | 'add' | 'toggle'): void;
   /** Forgets what belongs to one shot. */
@@ -47,7 +76,20 @@ export const useView = create<ViewState>((set, get) => ({
   autoKey: 'off',
   tab: 'sheet',
   span: { first: 1, last: 96 },
-  folded: [],
+  collision: 'stop',
+  about: 'own',
+  follow: false,
+  four: false,
+  arcs: true,
+  find: '',
+  rows: 'keyed',
+  pinned: [],
+  hidden: [],
+  isolated: [],
+  normal: false,
+  speed: false,
+  holdLength: false,
+  asItWas: null,
   set: (change) => set(change),
   select(ids, how = 'only') {
     const { selection } = get();
@@ -68,6 +110,13 @@ export const useView = create<ViewState>((set, get) => ({
       keys: {},
       channels: [],
       autoKey: 'off',
+      find: '',
+      rows: 'keyed',
+      pinned: [],
+      hidden: [],
+      isolated: [],
+      asItWas: null,
+      follow: false,
       span: { first: first - margin, last: last + margin },
     });
   },
@@ -78,9 +127,31 @@ export interface Habits {
   readonly theme: 'light' | 'night' | 'system';
   /** Shortcuts changed by hand, by command id. */
   readonly shortcuts: Readonly<Record<string, string>>;
+  /** Whether the timing chart is unfolded. */
+  readonly chart: boolean;
+  /** How many frames a turn of many together takes. */
+  readonly turnFrames: number;
+  /** Members whose channels the sheet hides, by shot. */
+  readonly folded: Readonly<Record<string, readonly string[]>>;
   set(change: Partial<Omit<Habits, 'set'>>): void;
 }
 
+/** Shots whose folding is remembered: the ones folded last. */
+const MOST_FOLDED = 40;
+
+/** Remembers which members of a shot are folded in the sheet. */
+export function foldRows(shot: string, ids: readonly string[]): void {
+  const { folded, set } = useHabits.getState();
+  const { [shot]: _, ...others } = folded;
+  const kept = Object.entries(others).slice(1 - MOST_FOLDED);
+  set({ folded: { ...Object.fromEntries(kept), ...(ids.length > 0 ? { [shot]: ids } : {}) } });
+}
+
 export const useHabits = create<Habits>()(
-  persist((set) => ({ theme: 'system', shortcuts: {}, set: (change) => set(change) }), { name: 'varrup-habits' }),
+  persist(
+    (set) => ({ theme: 'system', shortcuts: {}, folded: {}, turnFrames: 8, chart: true, set: (change) => set(change) }),
+    {
+      name: 'varrup-habits',
+    },
+  ),
 );

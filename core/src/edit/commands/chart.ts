@@ -1,6 +1,7 @@
 import { handleReach } from '../../curve/handles.ts';
 import type { InHandle, Key, NumberCurve, OutHandle } from '../../curve/key.ts';
 import { keyIndexAt, withKey } from '../../curve/reshape.ts';
+import { valueAt } from '../../curve/sample.ts';
 import { withPinned } from '../../curve/split.ts';
 import type { Shot } from '../../document/shot.ts';
 import { chartOf } from '../../spacing/chart.ts';
@@ -156,6 +157,24 @@ function placed(
   for (const [path, value] of values) curves[path] = withKey(curves[path] as NumberCurve, tick, value);
   return { ...keyed, curves };
 }
+
+/** Puts one frame where the curves are at another moment: a bead slid along its arc. A breakdown there holds it in place. */
+export const slideBead = defineCommand<{ paths: readonly string[]; frame: number; to: number }>({
+  name: 'spacing.bead',
+  label: ({ frame }) => `slide frame ${frame} along its arc`,
+  apply(shot, { paths, frame, to }) {
+    const curves = { ...shot.curves };
+    for (const path of paths) {
+      const curve = curves[path];
+      if (curve?.type !== 'number') continue;
+      const fresh = keyIndexAt(curve.keys, frame) < 0;
+      const keyed = withKey(curve, frame, valueAt(curve, to));
+      const i = keyIndexAt(keyed.keys, frame);
+      curves[path] = fresh ? { ...keyed, keys: keyed.keys.with(i, { ...keyed.keys[i], role: 'breakdown' }) } : keyed;
+    }
+    return { ...shot, curves };
+  },
+});
 
 /**
  * Slides the moment between two neighbouring keys: what shows at the middle of the stretch comes `by` frames later (or

@@ -3,6 +3,7 @@ import { channelPath } from '../../document/channels.ts';
 import type { Shot } from '../../document/shot.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import { type Angles, anglesToQuaternion, quaternionToAngles } from '../../pose/angles.ts';
+import type { RotationOrder } from '../../pose/rotation-order.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
 
@@ -24,8 +25,13 @@ export interface Flip {
   readonly jump: number;
 }
 
+interface TurnKeys {
+  readonly frames: readonly number[];
+  readonly triples: readonly Angles[];
+}
+
 /** A member's turn keyed as three angles on the same frames; null where it is not. */
-function turnKeys(shot: Shot, id: string): { frames: number[]; triples: Angles[] } | null {
+function turnKeys(shot: Shot, id: string): TurnKeys | null {
   const member = shot.members[id];
   if (member?.rotation !== 'angles') return null;
   const curves = TURN.map((c) => shot.curves[channelPath(id, c)] as NumberCurve | undefined);
@@ -47,11 +53,27 @@ function turnKeys(shot: Shot, id: string): { frames: number[]; triples: Angles[]
 const apart = (a: Readonly<Angles>, b: Readonly<Angles>) =>
   Math.abs(a[0] - b[0]) + Math.abs(a[1] - b[1]) + Math.abs(a[2] - b[2]);
 
-/** Whether two following triples flip. A whole number of exact turns is a spin somebody meant. */
-function flips(order: Parameters<typeof anglesToQuaternion>[1], from: Angles, to: Angles): boolean {
+/** A turn that is alone between two keys and faster than this, in radians a frame, nobody meant. */
+const TOO_FAST = 30 * DEGREE;
+
+/**
+ * Whether the turn flips on its way to key `i`. A whole number of exact turns is a spin somebody meant, and so is a fast turn
+ * among turns as fast: what does not fit the keys around it is a flip.
+ */
+function flips(order: RotationOrder, { frames, triples }: TurnKeys, i: number): boolean {
+  const [from, to] = [triples[i - 1], triples[i]];
   if (apart(from, to) < JUMP) return false;
   const nearest = quaternionToAngles(anglesToQuaternion(to, order), order, from);
-  return apart(nearest, from) < ENOUGH && apart(nearest, from) > 0.01 * DEGREE;
+  const little = apart(nearest, from);
+  if (little >= ENOUGH || little <= 0.01 * DEGREE) return false;
+  const rate = (a: Angles, b: Angles, way: number) => a.map((v, c) => (b[c] - v) / way) as Angles;
+  const way = frames[i] - frames[i - 1];
+  const around = [i - 1, i + 1]
+    .filter((k) => k > 0 && k < triples.length)
+    .map((k) => rate(triples[k - 1], triples[k], frames[k] - frames[k - 1]));
+  if (around.length === 0) return apart(from, to) / way > TOO_FAST;
+  const off = (r: Angles) => Math.min(...around.map((a) => apart(a, r)));
+  return off(rate(from, nearest, way)) < off(rate(from, to, way));
 }
 
 /** Every flip of the members' turns. */
@@ -61,7 +83,7 @@ export function findFlips(shot: Shot, ids: readonly string[]): Flip[] {
     if (!turn) return [];
     const { frames, triples } = turn;
     return triples.slice(1).flatMap((to, i): Flip[] => {
-      if (!flips(shot.members[id].order, triples[i], to)) return [];
+      if (!flips(shot.members[id].order, turn, i + 1)) return [];
       const jump = Math.max(...to.map((a, c) => Math.abs(a - triples[i][c])));
       return [{ member: id, from: frames[i], to: frames[i + 1], jump }];
     });
@@ -76,8 +98,7 @@ export const unrollTurns = defineCommand<{ ids: readonly string[] }>({
     const flipping = new Set(findFlips(shot, ids).map((f) => f.member));
     const curves = { ...shot.curves };
     for (const id of flipping) {
-      const { triples } = turnKeys(shot, id)!;
-      const straight = unrolled(triples, shot.members[id].order);
+      const straight = unrolled(turnKeys(shot, id)!, shot.members[id].order);
       TURN.forEach((c, axis) => {
         const path = channelPath(id, c);
         const curve = curves[path];
@@ -91,13 +112,12 @@ export const unrollTurns = defineCommand<{ ids: readonly string[] }>({
   },
 });
 
-function unrolled(triples: readonly Angles[], order: Parameters<typeof anglesToQuaternion>[1]): Angles[] {
+function unrolled(turn: TurnKeys, order: RotationOrder): Angles[] {
+  const { triples } = turn;
   const out: Angles[] = [triples[0]];
   for (let i = 1; i < triples.length; i++) {
     const last = out[i - 1];
-    const meant = flips(order, triples[i - 1], triples[i])
-      ? last
-      : (last.map((a, c) => a + triples[i][c] - triples[i - 1][c]) as Angles);
+    const meant = flips(order, turn, i) ? last : (last.map((a, c) => a + triples[i][c] - triples[i - 1][c]) as Angles);
     out.push(quaternionToAngles(anglesToQuaternion(triples[i], order), order, meant));
   }
   return out;

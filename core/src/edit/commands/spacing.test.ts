@@ -4,7 +4,7 @@ import { type NumberCurve, type OrientationKey, smoothKey, valueAt } from '../..
 import { emptyShot, type Quaternion, type Shot } from '../../document/index.ts';
 import { chartOf } from '../../spacing/chart.ts';
 import { placeBetween, shareAt } from './between.ts';
-import { placeTick, slideSpacing, spaceBetween, spacings, turnSpacing } from './chart.ts';
+import { placeTick, slideBead, slideSpacing, spaceBetween, spacings, turnSpacing } from './chart.ts';
 import { addMember, newMember } from './members.ts';
 
 const PATHS = ['b.move.x', 'b.move.y'];
@@ -133,6 +133,14 @@ describe('sliding the ribbon', () => {
       }
     }
   });
+});
+
+test('a bead slid along its arc holds the place it was slid to, on every channel', () => {
+  const s = slideBead.apply(shot(), { paths: PATHS, frame: 8, to: 11 });
+  for (const path of PATHS) {
+    expect(valueAt(s.curves[path] as NumberCurve, 8)).toBeCloseTo(valueAt(shot().curves[path] as NumberCurve, 11), 9);
+    expect(s.curves[path].keys.find((k) => k.frame === 8)?.role).toBe('breakdown');
+  }
 });
 
 describe('the breakdown slider', () => {

@@ -283,6 +283,13 @@ describe('flips', () => {
     if (findFlips(s, ['b']).length > 0) expect(findFlips(next, ['b'])).toEqual([]);
   });
 
+  test('a fast roll among turns as fast is no flip, and a jump among slow ones is', () => {
+    const roll = turns([1, 0, 0, 0], [11, 0, 0, -250], [25, 0, 0, -608], [39, 0, 0, -950]);
+    expect(findFlips(roll, ['b'])).toEqual([]);
+    const jump = turns([1, 0, 0, 0], [11, 0, 0, -9], [25, 0, 0, -367], [39, 0, 0, -380]);
+    expect(findFlips(jump, ['b'])).toMatchObject([{ from: 11, to: 25 }]);
+  });
+
   test('a spin somebody meant is no flip: a whole turn, or half of one', () => {
     expect(findFlips(turns([1, 0, 0, 0], [25, 0, 360, 0], [49, 0, 720, 0]), ['b'])).toEqual([]);
     expect(findFlips(turns([1, 0, 0, 0], [25, 0, 180, 0]), ['b'])).toEqual([]);

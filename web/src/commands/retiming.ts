@@ -1,0 +1,358 @@
+import {
+  type CarriedKeys,
+  type CollisionAnswer,
+  carryKeys,
+  channelPath,
+  closesOnItself,
+  countKeys,
+  insertFrames,
+  type KeySelection,
+  keysFrom,
+  moveKeys,
+  planRetiming,
+  putDownKeys,
+  type Retiming,
+  type RetimingPlan,
+  repeatKeys,
+  retimeKeys,
+  rippleKeys,
+  runSpan,
+  type Shot,
+  setPlayRange,
+  shownChannels,
+  splitPath,
+  staggerKeys,
+} from '@varrup/core';
+import { toast } from 'sonner';
+import { usePlayhead } from '../view/playhead.ts';
+import { useQuestion } from '../view/questions.ts';
+import { animatedPaths } from './channel-paths.ts';
+import type { AppCommand } from './command.ts';
+import { frameNow, hasKeys, hasShot, run, shotNow, view, withShot } from './now.ts';
+
+/** Moving time about. Every operation is of the picked keys, or of all keys of what is picked where no keys are. */
+
+/** The keys an operation on time means now. */
+export function timingKeys(shot: Shot): KeySelection {
+  if (hasKeys()) return view().keys;
+  return Object.fromEntries(timingPaths(shot).map((p) => [p, shot.curves[p].keys.map((k) => k.frame)]));
+}
+
+/** The channels whose time an operation means: of the picked channels, else of the picked members, else of everybody. */
+export function timingPaths(shot: Shot): string[] {
+  const { channels, selection } = view();
+  const picked = channels.filter((path) => path in shot.curves);
+  if (picked.length > 0) return picked;
+  return animatedPaths(shot, selection.length > 0 ? selection : Object.keys(shot.members));
+}
+
+const keyWords = (n: number) => (n === 1 ? 'a key' : `${n} keys`);
+
+/** What a plan does to other keys, in words; empty where it does nothing to them. */
+export function planWords(plan: RetimingPlan): string {
+  const parts: string[] = [];
+  if (plan.stopped) parts.push('stops at the next key');
+  if (plan.replaced > 0) parts.push(`replaces ${keyWords(plan.replaced)}`);
+  if (plan.pushed > 0) parts.push(`pushes ${keyWords(plan.pushed)} along`);
+  if (plan.between > 0) parts.push(`${keyWords(plan.between)} between frames, where the frame is taken`);
+  return parts.join(', ');
+}
+
+/** The operation done last, to be done again with one press. */
+let last: (() => void) | null = null;
+function timed(act: () => void): void {
+  last = act;
+  act();
+}
+
+/** Retimes what is meant, says what that did to other keys, and keeps the same keys picked. */
+export function retime(how: Retiming): void {
+  timed(
+    withShot((shot) => {
+      const keys = timingKeys(shot);
+      const { collision } = view();
+      const plan = planRetiming(shot, keys, how, collision);
+      const picked = hasKeys();
+      run(retimeKeys, { keys, how, collision });
+      if (picked) view().set({ keys: plan.keys });
+      const words = planWords(plan);
+      if (words) toast(words);
+    }),
+  );
+}
+
+export const scaleBy = (factor: number, about: number, whole = true): void =>
+  retime({ kind: 'scale', about, factor, whole });
+
+/** Moves everything from this frame on. */
+export function ripple(by: number): void {
+  timed(
+    withShot((shot) => {
+      const { collision } = view();
+      const args = { paths: timingPaths(shot), from: frameNow(), by, collision };
+      const plan = planRetiming(shot, keysFrom(shot, args.paths, args.from), { kind: 'move', by }, collision);
+      run(rippleKeys, args);
+      const words = planWords(plan);
+      if (words) toast(words);
+    }),
+  );
+}
+
+/** Puts frames in after this one, or takes some out. */
+export function insert(count: number): void {
+  timed(
+    withShot((shot) => {
+      const args = { paths: timingPaths(shot), after: Math.floor(frameNow()), count };
+      if (insertFrames.apply(shot, args) === shot) {
+        toast(
+          count > 0
+            ? 'No key comes after this frame.'
+            : 'The next key is on the next frame: there is none to take out.',
+        );
+      } else run(insertFrames, args);
+    }),
+  );
+}
+
+/** Repeats the run of keys so many times. */
+export function repeat(times: number, gap: number, travel: boolean): void {
+  timed(
+    withShot((shot) => {
+      const { collision } = view();
+      const args = { keys: timingKeys(shot), times, gap, travel, collision };
+      if (repeatKeys.apply(shot, args) === shot)
+        toast('Other keys stand in the way: choose to push or to replace them.');
+      else run(repeatKeys, args);
+    }),
+  );
+}
+
+/** How far apart copies of a run stand by themselves: end on beginning where they agree, else a frame. */
+export const usualGap = (shot: Shot): number => (closesOnItself(shot, timingKeys(shot)) ? 0 : 1);
+
+/** Each member's keys a step later than those of the member before it. */
+export function stagger(step: number): void {
+  timed(
+    withShot((shot) => {
+      const groups = new Map<string, Record<string, readonly number[]>>();
+      for (const [path, frames] of Object.entries(timingKeys(shot))) {
+        const { member } = splitPath(path);
+        groups.set(member, { ...groups.get(member), [path]: frames });
+      }
+      const { collision } = view();
+      run(staggerKeys, { groups: [...groups.values()], step, collision });
+      view().set({ keys: {} });
+    }),
+  );
+}
+
+// Copies of keys
+
+let carried: CarriedKeys = {};
+
+function copy(): void {
+  const shot = shotNow();
+  if (!shot) return;
+  carried = carryKeys(shot, view().keys);
+  toast(`${keyWords(countKeys(view().keys))} copied. Ctrl+V sets them down at the current frame.`);
+}
+
+/**
+ * Sets copied keys down at this frame: on the channels they came from, or on the same channels of those who are picked, where
+ * they came from one member alone.
+ */
+function paste(shot: Shot): void {
+  const from = new Set(Object.keys(carried).map((p) => splitPath(p).member));
+  const { selection } = view();
+  const others = from.size === 1 && selection.length > 0 ? selection : [];
+  const target =
+    others.length === 0
+      ? Object.entries(carried).filter(([p]) => splitPath(p).member in shot.members)
+      : others.flatMap((id) =>
+          Object.entries(carried).flatMap(([path, keys]) => {
+            const { channel } = splitPath(path);
+            const has = shownChannels(shot.members[id]).some((c) => c.id === channel);
+            return has ? [[channelPath(id, channel), keys] as const] : [];
+          }),
+        );
+  const put = Object.fromEntries(target);
+  if (Object.keys(put).length === 0) {
+    toast('Nobody picked has these channels.');
+    return;
+  }
+  const frame = Math.round(frameNow());
+  run(putDownKeys, { carried: put, frame });
+  view().set({ keys: Object.fromEntries(Object.entries(put).map(([p, k]) => [p, k.map((key) => key.frame + frame)])) });
+}
+
+/** Moves the picked keys by whole frames. */
+function nudge(by: number): void {
+  timed(
+    withShot((shot) => {
+      const { keys, collision } = view();
+      const plan = planRetiming(shot, keys, { kind: 'move', by }, collision);
+      run(moveKeys, { keys, by, collision });
+      view().set({ keys: plan.keys });
+      const words = planWords(plan);
+      if (words) toast(words);
+    }),
+  );
+}
+
+export const collisionWords: Record<CollisionAnswer, string> = {
+  stop: 'stop before keys in the way',
+  push: 'push keys in the way along',
+  replace: 'replace keys that are landed on',
+};
+
+export const retiming: AppCommand[] = [
+  ...([-1, 1] as const).map(
+    (by): AppCommand => ({
+      id: by < 0 ? 'keys.earlier' : 'keys.later',
+      label: `Move the picked keys a frame ${by < 0 ? 'earlier' : 'later'}`,
+      group: 'Time',
+      keys: by < 0 ? 'Alt+←' : 'Alt+→',
+      run: () => nudge(by),
+      enabled: hasKeys,
+    }),
+  ),
+  ...([-1, 1] as const).map(
+    (by): AppCommand => ({
+      id: by < 0 ? 'time.rippleBack' : 'time.rippleOn',
+      label: `Everything from here on, a frame ${by < 0 ? 'earlier' : 'later'}`,
+      group: 'Time',
+      keys: by < 0 ? 'Ctrl+Alt+←' : 'Ctrl+Alt+→',
+      run: () => ripple(by),
+      enabled: hasShot,
+    }),
+  ),
+  { id: 'time.insert', label: 'Put a frame in after this one', group: 'Time', keys: 'I', run: () => insert(1) },
+  { id: 'time.takeOut', label: 'Take the next frame out', group: 'Time', keys: 'Shift+I', run: () => insert(-1) },
+  { id: 'time.again', label: 'Do the last change of time again', group: 'Time', keys: 'Y', run: () => last?.() },
+  {
+    id: 'time.twice',
+    label: 'Twice as fast, about the current frame',
+    group: 'Time',
+    keys: 'Alt+Shift+→',
+    run: () => scaleBy(0.5, frameNow()),
+  },
+  {
+    id: 'time.half',
+    label: 'Half as fast, about the current frame',
+    group: 'Time',
+    keys: 'Alt+Shift+←',
+    run: () => scaleBy(2, frameNow()),
+  },
+  { id: 'time.reverse', label: 'Reverse', group: 'Time', keys: 'Shift+R', run: () => retime({ kind: 'reverse' }) },
+  {
+    id: 'time.whole',
+    label: 'Put stray keys on whole frames',
+    group: 'Time',
+    keys: 'W',
+    run: () => retime({ kind: 'whole' }),
+  },
+  {
+    id: 'time.retime',
+    label: 'Retime in numbers…',
+    group: 'Time',
+    keys: 'R',
+    run: () => useQuestion.getState().ask('retime'),
+  },
+  {
+    id: 'time.playKeys',
+    label: 'Play only from the first key to the last',
+    group: 'Time',
+    keys: 'Shift+P',
+    run: withShot((shot) => {
+      const span = runSpan(timingKeys(shot));
+      if (!span || span.first === span.last) toast('There are no two keys to play between.');
+      else run(setPlayRange, { play: { first: Math.floor(span.first), last: Math.ceil(span.last) } });
+    }),
+  },
+  ...(['stop', 'push', 'replace'] as const).map(
+    (collision): AppCommand => ({
+      id: `collision.${collision}`,
+      label: `Keys that move: ${collisionWords[collision]}`,
+      group: 'Time',
+      run: () => view().set({ collision }),
+    }),
+  ),
+  { id: 'keys.copy', label: 'Copy the picked keys', group: 'Keys', keys: 'Ctrl+C', run: copy, enabled: hasKeys },
+  {
+    id: 'keys.paste',
+    label: 'Set the copied keys down here',
+    group: 'Keys',
+    keys: 'Ctrl+V',
+    run: withShot(paste),
+    enabled: () => Object.keys(carried).length > 0,
+  },
+  ...flipping(),
+];
+
+/** Flipping, as with drawings held between the fingers: while a key is down, the key pose before or after shows. */
+function flipping(): AppCommand[] {
+  let home: number | null = null;
+  let turning = 0;
+  const away = (direction: -1 | 1) => {
+    const shot = shotNow();
+    if (!shot) return;
+    const { playing, stop, go } = usePlayhead.getState();
+    if (playing) stop();
+    home ??= frameNow();
+    const from = home;
+    const frames = timingFrames(shot).sort((a, b) => a - b);
+    const next = direction < 0 ? frames.findLast((f) => f < from - 1e-6) : frames.find((f) => f > from + 1e-6);
+    go(next ?? from);
+  };
+  const back = () => {
+    clearInterval(turning);
+    turning = 0;
+    if (home !== null) usePlayhead.getState().go(home);
+    home = null;
+  };
+  const roll = () => {
+    const order = [-1, 0, 1, 0] as const;
+    let at = 0;
+    const show = () => {
+      const step = order[at++ % order.length];
+      if (step === 0 && home !== null) usePlayhead.getState().go(home);
+      else if (step !== 0) away(step);
+    };
+    show();
+    turning = window.setInterval(show, FLIP_MS);
+  };
+  return [
+    {
+      id: 'flip.back',
+      label: 'Flip to the key before, while held',
+      group: 'Time',
+      keys: ',',
+      run: () => away(-1),
+      release: back,
+    },
+    {
+      id: 'flip.on',
+      label: 'Flip to the next key, while held',
+      group: 'Time',
+      keys: '.',
+      run: () => away(1),
+      release: back,
+    },
+    {
+      id: 'flip.roll',
+      label: 'Flip before, this, next, while held',
+      group: 'Time',
+      keys: 'F',
+      run: roll,
+      release: back,
+    },
+  ];
+}
+
+/** How long each pose shows while flipping: as long as a hand turns drawings. */
+const FLIP_MS = 170;
+
+/** The frames with keys that flipping goes to. */
+const timingFrames = (shot: Shot): number[] => [
+  ...new Set(timingPaths(shot).flatMap((p) => shot.curves[p].keys.map((k) => k.frame))),
+];

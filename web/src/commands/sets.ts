@@ -1,0 +1,60 @@
+import { newId, type Shot, saveSet, setKeys, setPaths, splitPath } from '@varrup/core';
+import { toast } from 'sonner';
+import { useQuestion } from '../view/questions.ts';
+import { everydayPaths } from './channel-paths.ts';
+import type { AppCommand } from './command.ts';
+import { frameNow, hasSelection, run, view, withShot } from './now.ts';
+
+/** Control sets: channels that are keyed and picked together. */
+
+/** The channels a new set would hold: the picked ones, else those that "key every channel" means for all who are picked. */
+export const pathsForSet = (shot: Shot): string[] =>
+  view().channels.length > 0 ? [...view().channels] : everydayPaths(shot, view().selection);
+
+export function makeSet(shot: Shot, name: string): void {
+  run(saveSet, { set: { id: newId(), name, paths: pathsForSet(shot) } });
+}
+
+/** Picks the members and the channels of a set. */
+export function pickSet(shot: Shot, id: string): void {
+  const paths = setPaths(shot, shot.sets[id]);
+  const members = [...new Set(paths.map((p) => splitPath(p).member))];
+  view().select(members);
+  view().set({ channels: paths });
+}
+
+export function keySet(shot: Shot, id: string): void {
+  run(setKeys, { frame: frameNow(), paths: setPaths(shot, shot.sets[id]) });
+}
+
+/** The sets that have a channel of anybody picked. */
+export const setsOfPicked = (shot: Shot): string[] => {
+  const picked = new Set(view().selection);
+  return Object.values(shot.sets)
+    .filter((set) => set.paths.some((p) => picked.has(splitPath(p).member)))
+    .map((set) => set.id);
+};
+
+export const setCommands: AppCommand[] = [
+  {
+    id: 'set.key',
+    label: 'Key the control sets of what is picked',
+    group: 'Keys',
+    keys: 'Ctrl+K',
+    run: withShot((shot) => {
+      const sets = setsOfPicked(shot);
+      const paths = [...new Set(sets.flatMap((id) => setPaths(shot, shot.sets[id])))];
+      if (paths.length === 0) toast('Nothing picked belongs to a control set. Make one with Ctrl+G.');
+      else run(setKeys, { frame: frameNow(), paths });
+    }),
+    enabled: hasSelection,
+  },
+  {
+    id: 'set.make',
+    label: 'Make a control set of the picked channels…',
+    group: 'Keys',
+    keys: 'Ctrl+G',
+    run: () => useQuestion.getState().ask('set'),
+    enabled: hasSelection,
+  },
+];

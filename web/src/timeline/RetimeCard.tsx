@@ -1,0 +1,266 @@
+import { collisionAnswers, countKeys, planRetiming, type Retiming, retimeKeys, runSpan } from '@varrup/core';
+import { X } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
+import { commandOf, keysOf } from '../commands/list.ts';
+import {
+  collisionWords,
+  insert,
+  planWords,
+  repeat,
+  retime,
+  ripple,
+  scaleBy,
+  stagger,
+  timingKeys,
+  usualGap,
+} from '../commands/retiming.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Hint } from '../ui/Hint.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { Popover } from '../ui/Popover.tsx';
+import { usePlayhead } from '../view/playhead.ts';
+import { useQuestion } from '../view/questions.ts';
+import { useView } from '../view/view-store.ts';
+
+/** Every change of time in numbers, for the picked keys or for all keys of what is picked. */
+export function RetimeCard() {
+  const open = useQuestion((q) => q.open === 'retime');
+  const ask = useQuestion((q) => q.ask);
+  return (
+    <Popover
+      open={open}
+      onOpen={(next) => ask(next ? 'retime' : null)}
+      label="Retime"
+      trigger={
+        <Button
+          look="pill"
+          className="text-sm"
+          title={`Move, scale, reverse, repeat keys in numbers (${keysOf('time.retime')})`}
+        >
+          retime…
+        </Button>
+      }
+    >
+      {open ? <Retime onClose={() => ask(null)} /> : null}
+    </Popover>
+  );
+}
+
+function Retime({ onClose }: { onClose: () => void }) {
+  const committed = useShot((s) => s.committed);
+  // What is meant changes with what is picked.
+  useView((v) => v.selection);
+  useView((v) => v.channels);
+  const keys = useView((v) => v.keys);
+  const [by, setBy] = useState(1);
+  const [about, setAbout] = useState<'here' | 'first' | 'last'>('here');
+  const [times, setTimes] = useState(3);
+  const [travel, setTravel] = useState(false);
+  const [step, setStep] = useState(2);
+  const [gap, setGap] = useState<number | null>(null);
+  const [note, setNote] = useState('');
+  if (!committed) return null;
+  const meant = timingKeys(committed);
+  const count = countKeys(meant);
+  const span = runSpan(meant);
+  const pivot = () => (about === 'here' || !span ? usePlayhead.getState().frame : span[about]);
+  const preview = (how: Retiming) => {
+    const { collision } = useView.getState();
+    setNote(planWords(planRetiming(committed, meant, how, collision)));
+    useShot.getState().preview(retimeKeys, { keys: meant, how, collision });
+  };
+  const done = (act: () => void) => () => {
+    setNote('');
+    act();
+  };
+  const scale = (percent: number): Retiming => ({ kind: 'scale', about: pivot(), factor: percent / 100, whole: true });
+  return (
+    <div className="space-y-2.5 text-sm">
+      <header className="flex items-center justify-between">
+        <h2 className="font-semibold">
+          Retime{' '}
+          <span className="font-normal text-graphite">
+            {count} {countKeys(keys) > 0 ? 'picked ' : ''}
+            {count === 1 ? 'key' : 'keys'}
+            {span ? `, ${trimmed(span.first)}–${trimmed(span.last)}` : ''}
+          </span>
+        </h2>
+        <Button look="icon" className="size-6!" aria-label="Close" onClick={onClose}>
+          <X size={14} />
+        </Button>
+      </header>
+      <Line word="move">
+        <Field label="Frames to move by" value={by} onChange={setBy} />
+        frames
+        <Press onClick={done(() => retime({ kind: 'move', by }))} disabled={count === 0 || by === 0}>
+          move
+        </Press>
+        <Press onClick={done(() => ripple(by))} disabled={by === 0} hint="Everything from the current frame on">
+          all from here on
+        </Press>
+      </Line>
+      <Line word="scale">
+        <span className="w-16">
+          <NumberField
+            label="Scale of time in percent"
+            value={100}
+            step={1}
+            digits={0}
+            min={1}
+            max={10_000}
+            disabled={count === 0}
+            onPreview={(v) => preview(scale(v))}
+            onCancel={() => useShot.getState().cancel()}
+            onChange={(v) => {
+              setNote('');
+              retime(scale(v));
+            }}
+          />
+        </span>
+        %
+        {([50, 200] as const).map((percent) => (
+          <Press
+            key={percent}
+            disabled={count === 0}
+            hint={percent === 50 ? 'Twice as fast' : 'Half as fast'}
+            onClick={done(() => scaleBy(percent / 100, pivot()))}
+          >
+            {percent === 50 ? '½' : '×2'}
+          </Press>
+        ))}
+        <fieldset className="flex" aria-label="Scale about">
+          {(['first', 'here', 'last'] as const).map((where) => (
+            <Hint key={where} text={aboutHints[where]} side="top">
+              <Button className="h-6! px-1.5!" aria-pressed={about === where} onClick={() => setAbout(where)}>
+                {where}
+              </Button>
+            </Hint>
+          ))}
+        </fieldset>
+      </Line>
+      <Line word="repeat">
+        <Field label="Times to repeat" value={times} min={1} max={500} onChange={setTimes} />
+        times,
+        <Field label="Frames between copies" value={gap ?? usualGap(committed)} min={0} onChange={setGap} />
+        apart
+        <label className="flex items-center gap-1">
+          <input
+            type="checkbox"
+            checked={travel}
+            onChange={(e) => setTravel(e.target.checked)}
+            className="accent-blue"
+          />
+          travel
+        </label>
+        <Press onClick={done(() => repeat(times, gap ?? usualGap(committed), travel))} disabled={count < 2}>
+          repeat
+        </Press>
+      </Line>
+      <Line word="offset">
+        <Field label="Frames each row is later than the last" value={step} onChange={setStep} />
+        frames, one object after another
+        <Press onClick={done(() => stagger(step))} disabled={count === 0 || step === 0}>
+          offset
+        </Press>
+      </Line>
+      <Line word="frames">
+        <Press hint={`${commandOf('time.insert').label}`} onClick={done(() => insert(1))}>
+          put in
+        </Press>
+        <Press hint={commandOf('time.takeOut').label} onClick={done(() => insert(-1))}>
+          take out
+        </Press>
+        {(['time.reverse', 'time.whole', 'time.playKeys', 'time.again'] as const).map((id) => (
+          <Press key={id} hint={commandOf(id).label} onClick={done(() => commandOf(id).run())}>
+            {shortWords[id]}
+          </Press>
+        ))}
+      </Line>
+      <Line word="keys in the way">
+        <fieldset className="flex" aria-label="Keys in the way">
+          <Collision />
+        </fieldset>
+      </Line>
+      <p className="min-h-4 text-graphite" role="status">
+        {note}
+      </p>
+    </div>
+  );
+}
+
+/** What happens to keys in the way, as three presses. */
+export function Collision() {
+  const collision = useView((v) => v.collision);
+  const set = useView((v) => v.set);
+  return collisionAnswers.map((answer) => (
+    <Hint key={answer} text={collisionWords[answer]} side="top">
+      <Button
+        className="h-6! px-1.5! text-sm"
+        aria-pressed={collision === answer}
+        onClick={() => set({ collision: answer })}
+      >
+        {answer}
+      </Button>
+    </Hint>
+  ));
+}
+
+const trimmed = (frame: number) => Math.round(frame * 100) / 100;
+
+const aboutHints = {
+  first: 'Scale about the first key',
+  here: 'Scale about the current frame',
+  last: 'Scale about the last key',
+};
+
+const shortWords = {
+  'time.reverse': 'reverse',
+  'time.whole': 'whole',
+  'time.playKeys': 'play',
+  'time.again': 'again',
+} as const;
+
+const Line = ({ word, children }: { word: string; children: ReactNode }) => (
+  <div className="flex flex-wrap items-center gap-1.5">
+    <span className="w-13 shrink-0 text-graphite">{word}</span>
+    {children}
+  </div>
+);
+
+const Field = (props: {
+  label: string;
+  value: number;
+  min?: number;
+  max?: number;
+  onChange: (value: number) => void;
+}) => (
+  <span className="w-11">
+    <NumberField {...props} step={1} digits={0} onChange={(v) => props.onChange(Math.round(v))} />
+  </span>
+);
+
+function Press({
+  hint,
+  disabled,
+  onClick,
+  children,
+}: {
+  hint?: string;
+  disabled?: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  const button = (
+    <Button look="pill" className="h-6! px-2! text-sm" disabled={disabled} onClick={onClick}>
+      {children}
+    </Button>
+  );
+  return hint ? (
+    <Hint text={hint} side="top">
+      {button}
+    </Hint>
+  ) : (
+    button
+  );
+}

@@ -1,0 +1,75 @@
+import {
+  countKeys,
+  type KeySelection,
+  moveKeys,
+  planRetiming,
+  type Retiming,
+  type RetimingPlan,
+  retimeKeys,
+} from '@varrup/core';
+import { type RefObject, useEffect, useRef } from 'react';
+import { planWords } from '../commands/retiming.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { useView } from '../view/view-store.ts';
+
+/** Keys under a hand: the same in the sheet, in the curves and on the pose strip. */
+export interface KeyDrag {
+  readonly how: Retiming;
+  /** Added to the values, in the channel's own unit. */
+  readonly rise?: number;
+  readonly copy?: boolean;
+}
+
+/** Shows what a drag would do, and says what it will do to other keys. */
+export function previewDrag(keys: KeySelection, { how, rise = 0, copy = false }: KeyDrag): RetimingPlan | null {
+  const { committed, preview } = useShot.getState();
+  if (!committed) return null;
+  const { collision } = useView.getState();
+  const plan = planRetiming(committed, keys, how, collision, copy);
+  if (how.kind === 'move') preview(moveKeys, { keys, by: how.by, rise, copy, collision });
+  else preview(retimeKeys, { keys, how, collision });
+  return plan;
+}
+
+/** Makes what the drag showed one edit, and keeps its keys picked. */
+export function finishDrag(plan: RetimingPlan | null): void {
+  useShot.getState().finish();
+  if (plan) useView.getState().set({ keys: plan.keys });
+}
+
+/** What is happening, for the note beside the hand. */
+export function dragWords(plan: RetimingPlan, rate: number, copy: boolean): string {
+  const count = countKeys(plan.keys);
+  const what = count === 1 ? 'a key' : `${count} keys`;
+  const does = doing(plan.how, what, rate, copy);
+  const others = planWords(plan);
+  return others ? `${does}: ${others}. R replaces, P pushes, S stops` : does;
+}
+
+function doing(how: Retiming, what: string, rate: number, copy: boolean): string {
+  if (how.kind === 'move') {
+    const by = Math.round(how.by * 100) / 100;
+    return `${copy ? 'copy' : 'move'} ${what} by ${by} (${(how.by / rate).toFixed(2)} s)`;
+  }
+  if (how.kind === 'scale') return `scale ${what} to ${Math.round(how.factor * 100)} %`;
+  return what;
+}
+
+/** While keys are under a hand, R, P and S choose what happens to keys in the way. */
+export function useCollisionKeys(press: RefObject<unknown>, again: () => void): void {
+  const latest = useRef(again);
+  latest.current = again;
+  useEffect(() => {
+    const answers: Record<string, 'replace' | 'push' | 'stop'> = { r: 'replace', p: 'push', s: 'stop' };
+    const onKey = (event: KeyboardEvent) => {
+      const collision = answers[event.key.toLowerCase()];
+      if (press.current === null || !collision) return;
+      event.preventDefault();
+      event.stopPropagation();
+      useView.getState().set({ collision });
+      latest.current();
+    };
+    addEventListener('keydown', onKey, { capture: true });
+    return () => removeEventListener('keydown', onKey, { capture: true });
+  }, [press]);
+}
