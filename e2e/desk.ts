@@ -8,6 +8,7 @@ export interface KeyOut {
   readonly in: { readonly kind: string };
   readonly out: { readonly kind: string; readonly rise?: number };
   readonly joined: boolean;
+  readonly role: string;
 }
 export interface ShotOut {
   readonly revision: number;
@@ -22,6 +23,7 @@ export interface ShotOut {
     >;
     readonly curves: Record<string, { keys: KeyOut[]; before: string; after: string }>;
     readonly loose: Record<string, number>;
+    readonly sets: Record<string, { name: string; paths: string[] }>;
   };
 }
 
@@ -107,6 +109,49 @@ export async function dragMouse(
   await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 4 });
   await page.mouse.move(to.x, to.y, { steps: 4 });
   await page.mouse.up();
+}
+
+/** A ball with keys on its height, by default up at 1, down at 13, up at 25. Gives the shot and the channel's path. */
+export async function bounce(
+  page: Page,
+  name: string,
+  keys: readonly (readonly [frame: number, height: number])[] = [
+    [1, 2],
+    [13, 0.2],
+    [25, 1],
+  ],
+): Promise<{ id: string; path: string }> {
+  const id = await newShot(page, name);
+  await bringIn(page, 'ball');
+  await page.keyboard.press('a');
+  for (const [frame, y] of keys) {
+    await goTo(page, frame);
+    await setChannel(page, 'move y', y);
+  }
+  await page.keyboard.press('a');
+  return { id, path: `${member(await saved(page, id), 'ball').id}.move.y` };
+}
+
+/** The frames of a channel's keys, once they are committed. */
+export const framesOf = async (page: Page, id: string, path: string): Promise<number[]> =>
+  (await saved(page, id)).curves[path].keys.map((k) => k.frame);
+
+/** A field for a number, typed into and taken over. */
+export async function type(page: Page, label: string, value: number): Promise<void> {
+  const field = page.getByLabel(label, { exact: true });
+  await field.fill(String(value));
+  await field.press('Enter');
+}
+
+/** A new shot made of a document, opened in the browser. */
+export async function openDocument(page: Page, name: string, document: unknown): Promise<string> {
+  const production = await page.request.post('/api/productions', { data: { name: `For ${name}` } });
+  const { id } = await production.json();
+  const made = await page.request.post(`/api/productions/${id}/shots`, { data: { name, document } });
+  expect(made.status()).toBe(201);
+  const shot = (await made.json()).id as string;
+  await openShot(page, shot);
+  return shot;
 }
 
 /** The one member of a kind. */

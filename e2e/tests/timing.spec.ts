@@ -1,22 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
-import { bringIn, dragMouse, frameX, goTo, member, newShot, saved, setChannel, sheetPlace, timing } from '../desk.ts';
-
-/** A ball with three keys on its height: up at 1, down at 13, up at 25. */
-async function bounce(page: Page, name: string): Promise<{ id: string; path: string }> {
-  const id = await newShot(page, name);
-  await bringIn(page, 'ball');
-  await page.keyboard.press('a');
-  for (const [frame, y] of [
-    [1, 2],
-    [13, 0.2],
-    [25, 1],
-  ]) {
-    await goTo(page, frame);
-    await setChannel(page, 'move y', y);
-  }
-  await page.keyboard.press('a');
-  return { id, path: `${member(await saved(page, id), 'ball').id}.move.y` };
-}
+import { expect, test } from '@playwright/test';
+import { bounce, dragMouse, frameX, saved, sheetPlace, timing } from '../desk.ts';
 
 test('keys are dragged, copied, picked by box and deleted in the sheet, each one step', async ({ page }) => {
   const { id, path } = await bounce(page, 'Sheet');
@@ -33,11 +16,13 @@ test('keys are dragged, copied, picked by box and deleted in the sheet, each one
   await page.keyboard.up('Alt');
   expect(await frames()).toEqual([1, 13, 25, 37]);
 
-  // A drag onto another key says beforehand that it replaces it.
+  // A drag onto another key stops before it, and says so; R lets it replace the key instead.
   const [from, to] = [await sheetPlace(page, 1, 37), await sheetPlace(page, 1, 25)];
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move(to.x, to.y, { steps: 6 });
+  await expect(page.getByText('stops at the next key')).toBeVisible();
+  await page.keyboard.press('r');
   await expect(page.getByText('replaces a key')).toBeVisible();
   await page.mouse.up();
   expect(await frames()).toEqual([1, 13, 25]);

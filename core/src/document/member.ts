@@ -44,6 +44,7 @@ export const MemberSchema = z.discriminatedUnion('kind', [
   memberOf(kinds.wedge),
   memberOf(kinds.steps),
   memberOf(kinds.plane),
+  memberOf(kinds.block),
   memberOf(kinds.group),
   memberOf(kinds.camera),
   memberOf(kinds.light),

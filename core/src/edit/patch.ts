@@ -55,6 +55,9 @@ function compareDictionaries(before: Dictionary, after: Dictionary, path: string
   }
 }
 
+/** Lists in which more parts than this change are replaced. */
+const MANY = 24;
+
 function compareLists(before: readonly Json[], after: readonly Json[], path: string, out: Patch[]): void {
   const shorter = Math.min(before.length, after.length);
   let head = 0;
@@ -62,6 +65,11 @@ function compareLists(before: readonly Json[], after: readonly Json[], path: str
   let tail = 0;
   while (tail < shorter - head && same(before[before.length - 1 - tail], after[after.length - 1 - tail])) tail++;
   const common = shorter - head - tail;
+  // Where nearly all of a long list is new, it is sent whole: a patch for every part of it says no less and costs more.
+  if (common > MANY && head + tail < common / 4) {
+    out.push({ op: 'replace', path, value: after as Json });
+    return;
+  }
   for (let i = head; i < head + common; i++) compare(before[i], after[i], `${path}/${i}`, out);
   for (let i = before.length - tail - 1; i >= head + common; i--) out.push({ op: 'remove', path: `${path}/${i}` });
   for (let i = head + common; i < after.length - tail; i++)

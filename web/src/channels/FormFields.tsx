@@ -7,7 +7,10 @@ const MOST: Record<string, number> = { count: 200 };
 /** The numbers that make a member's form. They are set for the whole shot, not keyed. */
 export function FormFields({ member, disabled }: { member: Member; disabled: boolean }) {
   const run = useShot((s) => s.run);
-  const entries = Object.entries(member.shape as Record<string, number | string | null>);
+  // A picture is made elsewhere; here are the numbers and the colours.
+  const entries = Object.entries(member.shape).filter(
+    (entry): entry is [string, number | string | null] => typeof entry[1] !== 'object' || entry[1] === null,
+  );
   if (entries.length === 0) return null;
   const set = (name: string, value: number | string | null) =>
     run(reshapeMember, { id: member.id, shape: { [name]: value } });

@@ -45,9 +45,13 @@ export function useShortcuts(): void {
 /** A card that covers the desk takes all keys; the retime card lies beside it. */
 const blocked = () => ![null, 'retime'].includes(useQuestion.getState().open);
 
+/** What moves a slider. */
+const STEPPING = ['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'PageUp', 'PageDown', 'Home', 'End'];
+
 /** Whether what has the focus wants the key: text wants all of them, lists and buttons the ones that work them. */
 function takesKeys({ target, key, shiftKey, altKey, ctrlKey }: KeyboardEvent): boolean {
   if (!(target instanceof HTMLElement)) return false;
+  if (target.matches('input[type=range]')) return STEPPING.includes(key) && !altKey && !ctrlKey;
   if (target.isContentEditable || target.matches('input:not([type=checkbox]), textarea, select')) return true;
   if (target.closest('[role=menu], [role=listbox], [role=dialog]:not([aria-label=Retime])')) return true;
   if (altKey || ctrlKey) return false;

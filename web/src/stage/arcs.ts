@@ -25,7 +25,7 @@ const MOVE = ['move.x', 'move.y', 'move.z'];
 export class Arcs {
   readonly scene = new THREE.Scene();
   #beads: Bead[] = [];
-  #made: { shot: Shot; ids: string; from: number; to: number } | null = null;
+  #made: { shot: Shot; ids: readonly string[]; from: number; to: number } | null = null;
   readonly #dots: Record<Bead['role'], THREE.Texture>;
 
   constructor() {
@@ -38,13 +38,12 @@ export class Arcs {
 
   /** Draws the arcs of members around a frame; nothing where nobody moves. */
   show(shot: Shot, ids: readonly string[], now: number): void {
-    const moving = ids.filter((id) => moves(shot, id)).slice(0, MOST_ARCS);
     const from = Math.max(shot.play.first, Math.ceil(now) - REACH);
     const to = Math.min(shot.play.last, Math.floor(now) + REACH);
-    const name = moving.join(' ');
     const made = this.#made;
-    if (made?.shot === shot && made.ids === name && made.from === from && made.to === to) return;
-    this.#made = { shot, ids: name, from, to };
+    if (made?.shot === shot && made.ids === ids && made.from === from && made.to === to) return;
+    this.#made = { shot, ids, from, to };
+    const moving = movingOf(shot, ids);
     this.#beads = moving.length > 0 ? beadsOf(shot, moving, from, to) : [];
     this.#draw(moving);
   }
@@ -99,12 +98,15 @@ export class Arcs {
   }
 }
 
-const moves = (shot: Shot, id: string): boolean => {
-  for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) {
-    if (Object.keys(shot.curves).some((p) => p.startsWith(`${at}.`))) return true;
-  }
-  return false;
-};
+/** Those of the members who move, or are carried by someone who does: the first few. */
+function movingOf(shot: Shot, ids: readonly string[]): string[] {
+  const keyed = new Set(Object.keys(shot.curves).map((path) => path.slice(0, path.indexOf('.'))));
+  const moves = (id: string): boolean => {
+    for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) if (keyed.has(at)) return true;
+    return false;
+  };
+  return ids.filter(moves).slice(-MOST_ARCS);
+}
 
 function beadsOf(shot: Shot, ids: readonly string[], from: number, to: number): Bead[] {
   const at = evaluator(shot);

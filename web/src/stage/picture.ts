@@ -1,7 +1,10 @@
 import { boundsOf, channelOffset, type Frame, type Member, Program, type Shot } from '@varrup/core';
 import * as THREE from 'three';
-import { type Form, formOf } from './forms.ts';
+import { type Detail, type Form, FormStore } from './forms.ts';
 import { Look } from './look.ts';
+
+/** With more members than this round things are made more simply. */
+const CROWD = 120;
 
 /**
  * A shot as a picture: the scene that the stage, the stills and the movie all draw. It knows nothing of the page it is
@@ -11,6 +14,8 @@ export class ShotPicture {
   readonly scene = new THREE.Scene();
   readonly look = new Look();
   readonly #parts = new Map<string, Part>();
+  readonly #forms = new FormStore();
+  #detail: Detail = 'full';
   #members: Shot['members'] = {};
   #signs = true;
 
@@ -26,9 +31,12 @@ export class ShotPicture {
   /** Takes over who is in the cast and what form they have. */
   cast(members: Shot['members']): void {
     if (members === this.#members) return;
+    const detail = Object.keys(members).length > CROWD ? 'crowd' : 'full';
+    const otherDetail = detail !== this.#detail;
+    this.#detail = detail;
     for (const [id, part] of this.#parts) {
       const member = members[id];
-      if (member?.kind === part.member.kind && member.shape === part.member.shape) {
+      if (!otherDetail && member?.kind === part.member.kind && member.shape === part.member.shape) {
         part.member = member;
         continue;
       }
@@ -38,7 +46,7 @@ export class ShotPicture {
     }
     for (const member of Object.values(members)) {
       if (this.#parts.has(member.id)) continue;
-      const part = new Part(member);
+      const part = new Part(member, this.#forms, detail);
       this.#parts.set(member.id, part);
       this.scene.add(part.root);
     }
@@ -72,6 +80,7 @@ export class ShotPicture {
   dispose(): void {
     for (const part of this.#parts.values()) part.dispose();
     this.#parts.clear();
+    this.#forms.dispose();
   }
 }
 
@@ -85,18 +94,22 @@ class Part {
   readonly #lamp: THREE.PointLight | null = null;
   #outline: THREE.LineSegments | null = null;
 
-  constructor(member: Member) {
+  readonly #forms: FormStore;
+
+  constructor(member: Member, forms: FormStore, detail: Detail) {
     this.member = member;
-    this.#form = formOf(member);
+    this.#forms = forms;
+    this.#form = forms.of(member, detail);
     this.root.matrixAutoUpdate = false;
     this.root.userData.member = member.id;
-    const { body, trim, sign } = this.#form;
+    const { body, trim, painted, sign } = this.#form;
     if (body) {
       const flat = member.kind === 'plane';
       this.#body = new THREE.MeshStandardMaterial({ roughness: 0.82, side: flat ? THREE.DoubleSide : THREE.FrontSide });
       this.#add(body, this.#body, !flat);
     }
     if (trim) this.#add(trim.geometry, new THREE.MeshStandardMaterial({ color: trim.colour, roughness: 0.8 }), false);
+    if (painted) this.#add(painted, new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.7 }), false);
     if (sign) {
       this.#sign = new THREE.LineSegments(sign, new THREE.LineBasicMaterial());
       this.root.add(this.#sign);
@@ -139,7 +152,7 @@ class Part {
       return;
     }
     if (!this.#outline) {
-      const geometry = this.#form.body ? new THREE.EdgesGeometry(this.#form.body, 24) : boxLines(this.member);
+      const geometry = this.#form.body ? this.#forms.outline(this.#form.body) : boxLines(this.member);
       const hasEdges = geometry.getAttribute('position').count > 0;
       this.#outline = new THREE.LineSegments(
         hasEdges ? geometry : ringsAround(this.member),
@@ -154,9 +167,8 @@ class Part {
 
   dispose(): void {
     this.root.traverse((object) => {
-      if (!(object instanceof THREE.Mesh || object instanceof THREE.LineSegments)) return;
-      object.geometry.dispose();
-      object.material.dispose();
+      // The geometries are shared; the store of forms disposes of them.
+      if (object instanceof THREE.Mesh || object instanceof THREE.LineSegments) object.material.dispose();
     });
   }
 }

@@ -16,6 +16,8 @@ import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts'
 import { Quality } from './quality.ts';
 import { camerasOf, throughCamera } from './shot-camera.ts';
 
+const NOBODY: readonly string[] = [];
+
 /** What the pointer is doing on the stage. */
 type Press =
   | { readonly kind: 'handle'; readonly drag: Drag; readonly frame: number }
@@ -214,7 +216,7 @@ export class Stage {
     this.#aim(shot, frame);
     this.#mark(shot);
     const view = useView.getState();
-    this.#arcs.show(shot, view.arcs && view.looking !== 'camera' ? view.selection : [], frame.at);
+    this.#arcs.show(shot, view.arcs && view.looking !== 'camera' ? view.selection : NOBODY, frame.at);
     const begun = performance.now();
     this.#renderer.setScissorTest(view.four);
     for (const pane of this.#panes) this.#drawPane(pane, shot, frame, view);

@@ -169,7 +169,15 @@ function Pose({ shot, frame, shown, here, onPress, ...hands }: PoseProps) {
   useEffect(() => {
     if (here) button.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   }, [here]);
+  const [seen, setSeen] = useState(false);
   useEffect(() => {
+    // Only pictures in view are taken; a long shot has more poses than anybody looks at.
+    const watch = new IntersectionObserver(([entry]) => setSeen(entry.isIntersecting), { rootMargin: '120px' });
+    if (button.current) watch.observe(button.current);
+    return () => watch.disconnect();
+  }, []);
+  useEffect(() => {
+    if (!seen) return;
     let wanted = true;
     // An edit every few moments must not ask for a new strip every time.
     const wait = setTimeout(async () => {
@@ -183,7 +191,7 @@ function Pose({ shot, frame, shown, here, onPress, ...hands }: PoseProps) {
       wanted = false;
       clearTimeout(wait);
     };
-  }, [shot, frame, theme]);
+  }, [shot, frame, theme, seen]);
   return (
     <Hint text={`Go to frame ${frame} and pick its keys. Drag sideways to retime it`} side="top">
       <button

@@ -157,6 +157,7 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
           <Button
             className="h-6! shrink-0 px-1.5! text-sm"
             disabled={none}
+            aria-label={`${word} the values`}
             onClick={() => useShot.getState().run(changeValues, { keys: meant, how })}
           >
             {word}
