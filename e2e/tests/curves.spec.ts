@@ -24,8 +24,14 @@ test('tension, continuity and bias are set for one key, and kinds for every key 
   await page.keyboard.press('e');
   await type(page, 'continuity', -1);
   const key = async (i: number) => (await saved(page, id)).curves[path].keys[i];
-  expect(await key(1)).toMatchObject({ in: { kind: 'tuned', continuity: -1 }, out: { kind: 'tuned' }, joined: false });
+  expect(await key(1)).toMatchObject({
+    in: { kind: 'tuned', continuity: -1, tension: 0 },
+    out: { kind: 'tuned' },
+    joined: false,
+  });
   expect((await key(2)).in.kind).toBe('smooth');
+  // The first Escape leaves the field, the second picks nothing.
+  await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   await page.getByRole('treeitem', { name: 'Ball' }).click();
   await expect(page.getByText('for all 5 keys of this curve')).toBeVisible();

@@ -25,6 +25,14 @@ describe('patches', () => {
     expect(diff({ keys: more }, { keys })).toEqual([{ op: 'remove', path: '/keys/5000' }]);
   });
 
+  test('for a long list that is nearly all new is one patch with the list', () => {
+    const keys = Array.from({ length: 500 }, (_, frame) => ({ frame, value: 1 }));
+    const moved = keys.map((k) => ({ ...k, frame: k.frame + 1 }));
+    expect(diff({ keys }, { keys: moved })).toEqual([{ op: 'replace', path: '/keys', value: moved }]);
+    const some = keys.map((k, i) => (i % 100 === 0 ? { ...k, value: 2 } : k));
+    expect(diff({ keys }, { keys: some }).length).toBeLessThanOrEqual(5);
+  });
+
   test('for what is the same object are none, and cost no reading', () => {
     const trap = new Proxy(
       {},

@@ -237,8 +237,13 @@ function Tuned({ meant, shown, index }: ForKeys & { shown?: ShownCurve; index: n
   const base: Tuning = said ?? { tension: 0, continuity: 0, bias: 0 };
   const none = Object.keys(meant).length === 0;
   const exact = key?.in.kind === 'tuned' && key.out.kind === 'tuned';
-  const change = (how: 'run' | 'preview', which: keyof Tuning, v: number) =>
-    useShot.getState()[how](tuneKeys, { keys: meant, tuning: { ...base, [which]: v } });
+  const change = (how: 'run' | 'preview', which: keyof Tuning, v: number) => {
+    // A level key is one of full tension, and under that a corner or a bias would not show.
+    const level = !exact && base.tension === 1 && which !== 'tension';
+    useShot
+      .getState()
+      [how](tuneKeys, { keys: meant, tuning: { ...base, ...(level ? { tension: 0 } : {}), [which]: v } });
+  };
   return (
     <fieldset className="grid grid-cols-3 gap-1" aria-label="Tension, continuity and bias">
       {tunings.map(([which, hint]) => (

@@ -31,18 +31,22 @@ export class Raster {
   /**
    * A line from left to right.
    * @param colour as `packed` gives it @param half half its thickness in pixels
+   * @param soft whether its edges fade; among very many lines nobody sees that, and it costs as much again
    */
-  line(x0: number, y0: number, x1: number, y1: number, colour: number, half: number): void {
+  line(x0: number, y0: number, x1: number, y1: number, colour: number, half: number, soft: boolean): void {
     if (x1 < 0 || x0 >= this.width) return;
     const slope = x1 > x0 ? (y1 - y0) / (x1 - x0) : 0;
-    const first = Math.max(0, Math.floor(x0));
-    const last = Math.min(this.width - 1, Math.floor(x1));
+    const first = Math.floor(x0);
+    const last = Math.floor(x1);
+    let from = y0;
     for (let column = first; column <= last; column++) {
-      const from = Math.max(x0, column);
-      const to = Math.min(x1, column + 1);
-      const a = y0 + (from - x0) * slope;
-      const b = x1 > x0 ? y0 + (to - x0) * slope : y1;
-      this.#column(column, Math.min(a, b) - half, Math.max(a, b) + half, colour);
+      const to = column === last ? y1 : y0 + (column + 1 - x0) * slope;
+      const top = (from < to ? from : to) - half;
+      const bottom = (from < to ? to : from) + half;
+      from = to;
+      if (column < 0 || column >= this.width) continue;
+      if (soft) this.#column(column, top, bottom, colour);
+      else this.#solid(column, top, bottom, colour);
     }
   }
 
@@ -55,16 +59,37 @@ export class Raster {
 
   /** Part of one column; where it covers a pixel only in part it is as faint as that. */
   #column(column: number, top: number, bottom: number, colour: number): void {
-    if (bottom < 0 || top >= this.height) return;
-    const first = Math.max(0, Math.floor(top));
-    const last = Math.min(this.height - 1, Math.floor(bottom));
+    const { width, height } = this;
+    if (bottom <= 0 || top >= height) return;
     const pixels = this.#pixels;
-    for (let row = first, at = first * this.width + column; row <= last; row++, at += this.width) {
-      const covered = Math.min(bottom, row + 1) - Math.max(top, row);
-      const alpha = covered >= 1 ? 255 : (covered * 255) | 0;
-      // Of two lines the one that covers more of the pixel is seen.
-      if (alpha >= pixels[at] >>> 24) pixels[at] = (alpha << 24) | colour;
+    const first = top < 0 ? -1 : top | 0;
+    const last = bottom >= height ? height : bottom | 0;
+    if (first === last) {
+      this.#touch(first * width + column, bottom - top, colour);
+      return;
     }
+    if (first >= 0) this.#touch(first * width + column, first + 1 - top, colour);
+    const solid = (0xff000000 | colour) >>> 0;
+    const end = last * width + column;
+    for (let at = (first + 1) * width + column; at < end; at += width) pixels[at] = solid;
+    if (last < height) this.#touch(end, bottom - last, colour);
+  }
+
+  /** The same in whole pixels. */
+  #solid(column: number, top: number, bottom: number, colour: number): void {
+    const { width, height } = this;
+    const first = top < 0 ? 0 : (top + 0.5) | 0;
+    const last = bottom >= height ? height : (bottom + 0.5) | 0;
+    const pixels = this.#pixels;
+    const ink = (0xff000000 | colour) >>> 0;
+    const end = last * width + column;
+    for (let at = first * width + column; at < end; at += width) pixels[at] = ink;
+  }
+
+  /** Covers part of a pixel. Of two lines the one that covers more of it is seen. */
+  #touch(at: number, covered: number, colour: number): void {
+    const alpha = (covered * 255) | 0;
+    if (alpha >= this.#pixels[at] >>> 24) this.#pixels[at] = ((alpha << 24) | colour) >>> 0;
   }
 }
 

@@ -30,6 +30,23 @@ describe('playing', () => {
     expect(run(60.5, 59.94).shown.at(-1)).toBeGreaterThanOrEqual(12);
   });
 
+  test('keeps time over a minute of a screen that comes early, late and in gaps', () => {
+    const clock = new Clock(1);
+    let now = 0;
+    let seed = 1;
+    for (let tick = 0; now < 60_000; tick++) {
+      seed = (seed * 16807) % 2147483647;
+      now += 4 + (seed % 40) + (tick % 97 === 0 ? 400 : 0);
+      const { frame } = clock.next(now, timing, how());
+      // The first tick starts the count.
+      if (tick === 0) clock.next(now, timing, how());
+      else expect(frame).toBeGreaterThanOrEqual(1);
+    }
+    const began = 4 + ((16807 % 2147483647) % 40) + 400;
+    const due = Math.floor(((now - began) * 24) / 1000 + 1e-6);
+    expect(clock.next(now, timing, how()).frame).toBe(1 + (due % 48));
+  });
+
   test('loops without a hitch, swings without showing an end twice, and stops at the end once', () => {
     expect(new Set(run(4, 60).shown)).toEqual(new Set(Array.from({ length: 48 }, (_, i) => i + 1)));
     const swing = run(4, 240, { ending: 'swing' }).shown.filter((f, i, all) => f !== all[i - 1]);
