@@ -28,7 +28,7 @@ async function toFrame(page: Page, presses: number) {
 
 test('home', async ({ page }) => {
   await page.goto('/');
-  await expect(page.locator('article img')).toBeVisible({ timeout: 30_000 });
+  await expect(page.locator('article img')).toHaveCount(2, { timeout: 60_000 });
   await picture(page, 'home');
 });
 
@@ -46,9 +46,51 @@ test('curves', async ({ page }) => {
   await toFrame(page, 5);
   await page.keyboard.press('Shift+C');
   await page.getByRole('button', { name: 'Pick move y' }).click();
-  await page.getByRole('button', { name: 'frame all' }).click();
+  await page.keyboard.press('Alt+w');
+  await page.keyboard.press('Alt+d');
+  await page.keyboard.press('Alt+v');
   await page.keyboard.press('e');
+  await page.getByLabel('Value of the picked key, metres').fill('0.9');
+  await page.getByLabel('Value of the picked key, metres').press('Enter');
+  await toFrame(page, 0);
   await picture(page, 'curves');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+});
+
+test('retiming', async ({ page }) => {
+  await openFloat(page);
+  await toFrame(page, 3);
+  await page.keyboard.press('Shift+E');
+  await page.keyboard.press('r');
+  await expect(page.getByRole('dialog', { name: 'Retime' })).toBeVisible();
+  await toFrame(page, 0);
+  await picture(page, 'retime');
+});
+
+test('four views', async ({ page }) => {
+  await openFloat(page);
+  await page.keyboard.press('6');
+  await toFrame(page, 5);
+  await picture(page, 'four-views');
+});
+
+test('ferry board', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open 09 Ferry board' }).click();
+  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
+  const blocks = ['1.1', '1.2', '1.3', '1.4'];
+  for (const [i, name] of blocks.entries()) {
+    await page
+      .getByRole('treeitem', { name: `Block ${name}` })
+      .click({ modifiers: i > 0 ? ['Shift'] : [], timeout: 30_000 });
+  }
+  await page.keyboard.press('t');
+  await page.getByRole('button', { name: 'each about its own pivot' }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'about the middle of all' }).click();
+  await toFrame(page, 24);
+  await picture(page, 'ferry-board');
 });
 
 test('wide', async ({ page }) => {

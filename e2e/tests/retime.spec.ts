@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { bounce, dragMouse, framesOf, frameX, goTo, saved, sheetPlace, timing, type } from '../desk.ts';
+import { bounce, dragMouse, framesOf, frameX, goTo, saved, setChannel, sheetPlace, timing, type } from '../desk.ts';
 
 /** Holds the mouse on a key, takes it somewhere, and does something before letting go. */
 async function dragAnd(page: Page, from: number, to: number, before: () => Promise<unknown>): Promise<void> {
@@ -152,4 +152,20 @@ test('flipping shows the key before or after for as long as its key is held', as
   for (const shown of ['13', '16', '25']) await expect(page.getByTestId('frame')).toHaveText(shown);
   await page.keyboard.up('f');
   await expect(page.getByTestId('frame')).toHaveText('16');
+});
+
+test('working goes on while it plays', async ({ page }) => {
+  const { id, path } = await bounce(page, 'While playing');
+  await page.keyboard.press('Shift+P');
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  await dragMouse(page, await sheetPlace(page, 1, 13), await sheetPlace(page, 1, 16));
+  expect(await framesOf(page, id, path)).toEqual([1, 16, 25]);
+  await setChannel(page, 'move x', 1.5);
+  expect(Object.values((await saved(page, id)).members)[0].values['move.x']).toBe(1.5);
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  await page.keyboard.press('Control+Delete');
+  expect(await framesOf(page, id, path)).toEqual([1, 10]);
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
 });

@@ -8,6 +8,7 @@ import { addMember, newMember } from './commands/members.ts';
 import {
   carryKeys,
   closesOnItself,
+  cutKeys,
   insertFrames,
   putDownKeys,
   repeatKeys,
@@ -262,6 +263,35 @@ describe('ripple, insert and take out', () => {
     const less = insertFrames.apply(two(), { paths: [PATH], after: 3, count: -9 });
     expect(framesOf(less)).toEqual([1, 4, 8]);
     expect(insertFrames.apply(less, { paths: [PATH], after: 3, count: -1 })).toBe(less);
+  });
+});
+
+describe('cutting keys out', () => {
+  // Two rows of a bounce: landings on both, tops on the height alone.
+  const s = (): Shot => ({
+    ...ball,
+    curves: { [PATH]: through(1, 9, 17, 21, 25, 31), 'b.move.x': through(1, 9, 17, 25) },
+  });
+  const paths = [PATH, 'b.move.x'];
+
+  test('closes the gap on every row: what followed the last of them follows the key before them', () => {
+    const next = cutKeys.apply(s(), { keys: { [PATH]: [17], 'b.move.x': [17] }, paths });
+    expect([framesOf(next), framesOf(next, 'b.move.x')]).toEqual([
+      [1, 9, 13, 17, 23],
+      [1, 9, 17],
+    ]);
+  });
+
+  test('from the beginning, what is left begins where they did', () => {
+    const next = cutKeys.apply(s(), { keys: { [PATH]: [1, 9], 'b.move.x': [1, 9] }, paths });
+    expect([framesOf(next), framesOf(next, 'b.move.x')]).toEqual([
+      [9, 13, 17, 23],
+      [9, 17],
+    ]);
+  });
+
+  test('from the end nothing else moves', () => {
+    expect(framesOf(cutKeys.apply(s(), { keys: { [PATH]: [25, 31] }, paths }))).toEqual([1, 9, 17, 21]);
   });
 });
 

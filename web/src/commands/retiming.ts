@@ -5,6 +5,7 @@ import {
   channelPath,
   closesOnItself,
   countKeys,
+  cutKeys,
   insertFrames,
   type KeySelection,
   keysFrom,
@@ -277,6 +278,20 @@ export const retiming: AppCommand[] = [
       run: () => view().set({ collision }),
     }),
   ),
+  {
+    id: 'keys.cut',
+    label: 'Cut the picked keys out and close the gap',
+    group: 'Time',
+    keys: 'Ctrl+Delete',
+    run: withShot((shot) => {
+      const { keys } = view();
+      // All rows of those who lose keys close up together, or they would fall out of step.
+      const members = new Set(Object.keys(keys).map((p) => splitPath(p).member));
+      run(cutKeys, { keys, paths: animatedPaths(shot, [...members]) });
+      view().set({ keys: {} });
+    }),
+    enabled: hasKeys,
+  },
   { id: 'keys.copy', label: 'Copy the picked keys', group: 'Keys', keys: 'Ctrl+C', run: copy, enabled: hasKeys },
   {
     id: 'keys.paste',

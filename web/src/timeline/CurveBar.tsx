@@ -113,6 +113,7 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
     step: number,
     how: (v: number) => ValueChange,
     mark = '',
+    fits = true,
   ) => (
     <span className="w-14 shrink-0">
       <NumberField
@@ -121,7 +122,7 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
         unit={mark}
         step={step}
         digits={digits}
-        disabled={none || (mark !== '' && !oneUnit)}
+        disabled={none || !fits}
         onPreview={(v) => useShot.getState().preview(changeValues, { keys: meant, how: how(v) })}
         onChange={(v) => useShot.getState().run(changeValues, { keys: meant, how: how(v) })}
         onCancel={() => useShot.getState().cancel()}
@@ -146,7 +147,7 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
         ))}
       </Menu>
       <span className="shrink-0 text-graphite">+</span>
-      {field('Offset values', 0, 3, unit === '°' ? 1 : 0.01, (v) => ({ kind: 'offset', by: v / scale }), unit || ' ')}
+      {field('Offset values', 0, 3, unit === '°' ? 1 : 0.01, (v) => ({ kind: 'offset', by: v / scale }), unit, oneUnit)}
       {(
         [
           ['flatten', 'All to one value', { kind: 'flatten', to: about }],

@@ -6,8 +6,8 @@ import {
   joinHandles,
   type Key,
   keyIndexAt,
-  movedSelection,
   moveKeys,
+  planRetiming,
   setExtension,
   setHandleKind,
   setKeyValue,
@@ -136,9 +136,11 @@ function Numbers({ shown, key_: key }: { shown: ShownCurve; key_: Key }) {
         step={1}
         digits={Number.isInteger(key.frame) ? 0 : 2}
         onChange={(frame) => {
+          const { collision } = useView.getState();
           const by = frame - key.frame;
-          run(moveKeys, { keys, by, collision: useView.getState().collision });
-          set({ keys: movedSelection(keys, by) });
+          const plan = planRetiming(useShot.getState().committed!, keys, { kind: 'move', by }, collision);
+          run(moveKeys, { keys, by, collision });
+          set({ keys: plan.keys });
         }}
       />
       value

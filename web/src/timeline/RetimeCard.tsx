@@ -171,8 +171,13 @@ function Retime({ onClose }: { onClose: () => void }) {
         <Press hint={commandOf('time.takeOut').label} onClick={done(() => insert(-1))}>
           take out
         </Press>
-        {(['time.reverse', 'time.whole', 'time.playKeys', 'time.again'] as const).map((id) => (
-          <Press key={id} hint={commandOf(id).label} onClick={done(() => commandOf(id).run())}>
+        {(['keys.cut', 'time.reverse', 'time.whole', 'time.playKeys', 'time.again'] as const).map((id) => (
+          <Press
+            key={id}
+            hint={commandOf(id).label}
+            disabled={commandOf(id).enabled?.() === false}
+            onClick={done(() => commandOf(id).run())}
+          >
             {shortWords[id]}
           </Press>
         ))}
@@ -215,6 +220,7 @@ const aboutHints = {
 };
 
 const shortWords = {
+  'keys.cut': 'cut',
   'time.reverse': 'reverse',
   'time.whole': 'whole',
   'time.playKeys': 'play',

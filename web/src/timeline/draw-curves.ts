@@ -52,7 +52,9 @@ export function drawCurves(canvas: HTMLCanvasElement, picture: CurvesPicture): v
     for (const curve of picture.before) drawBefore(context, picture, curve, width, height);
     for (const curve of picture.curves) drawCurve(context, picture, curve, width, height);
     if (picture.speed) {
-      for (const curve of picture.curves.slice(0, MOST_SPEEDS)) drawSpeed(context, picture, curve, width, height);
+      picture.curves.slice(0, MOST_SPEEDS).forEach((curve, i) => {
+        drawSpeed(context, picture, curve, i, width, height);
+      });
     }
     for (const curve of picture.curves) drawKeys(context, picture, curve, width, height);
   }
@@ -188,11 +190,12 @@ function traceBeyond(
   context.stroke();
 }
 
-/** How far the curve goes in each frame, over the lowest third of the view, with the most of it in numbers. */
+/** How far the curve goes in each frame, over the lowest third of the view, and the most of it in a line of its own. */
 function drawSpeed(
   context: CanvasRenderingContext2D,
   { span }: CurvesPicture,
-  { reader, unitScale, unit, colour: name }: ShownCurve,
+  { reader, unitScale, unit, label, colour: name }: ShownCurve,
+  line: number,
   width: number,
   height: number,
 ): void {
@@ -218,11 +221,11 @@ function drawSpeed(
   context.globalAlpha = 0.09;
   context.fill();
   context.globalAlpha = 1;
-  const at = speeds.indexOf(most) * 2;
   context.font = '11px "Spline Sans Mono", monospace';
-  context.textAlign = at > width - 110 ? 'right' : 'left';
+  context.textAlign = 'right';
   context.textBaseline = 'bottom';
-  context.fillText(`${most.toPrecision(3)} ${unit} a frame`, at + (at > width - 110 ? -4 : 4), height - 4 - tall);
+  const words = `${label}: ${most.toPrecision(3)} ${unit} a frame at most`.replace('  ', ' ');
+  context.fillText(words, width - 8, height - 6 - tall + line * 13);
 }
 
 /** All keys of a curve that look alike are one path. */

@@ -25,7 +25,9 @@ export class Raster {
   /** Draws what has been written over a canvas that is `width` units wide. */
   paint(context: CanvasRenderingContext2D, width: number, height: number): void {
     this.#canvas.getContext('2d')!.putImageData(this.#image, 0, 0);
+    context.imageSmoothingEnabled = false;
     context.drawImage(this.#canvas, 0, 0, width, height);
+    context.imageSmoothingEnabled = true;
   }
 
   /**

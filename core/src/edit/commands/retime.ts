@@ -5,7 +5,7 @@ import type { Shot } from '../../document/shot.ts';
 import { defineCommand } from '../edit.ts';
 import { type CollisionAnswer, type KeySelection, planRetiming, type Retiming, withRetiming } from '../retiming.ts';
 import { countWords } from '../words.ts';
-import { countKeys } from './keys.ts';
+import { countKeys, removeKeys } from './keys.ts';
 
 /** Changes of time, of any selection of keys. */
 
@@ -62,6 +62,26 @@ export const insertFrames = defineCommand<{ paths: readonly string[]; after: num
     const first = Math.min(...Object.values(later).map((f) => f[0]));
     const by = Math.max(count, Math.min(0, Math.ceil(after) + 1 - Math.floor(first)));
     return withRetiming(shot, planRetiming(shot, later, { kind: 'move', by }, 'stop'));
+  },
+});
+
+/**
+ * Takes picked keys away together with their time: what comes after them follows the key before them as closely as it
+ * followed the last of them.
+ * @param paths the rows that close up: all that play together, also those without a picked key
+ */
+export const cutKeys = defineCommand<{ keys: KeySelection; paths: readonly string[] }>({
+  name: 'key.cut',
+  label: ({ keys }) => `cut ${countWords(countKeys(keys), 'key')} out and close the gap`,
+  apply(shot, { keys, paths }) {
+    const span = runSpan(keys);
+    if (!span) return shot;
+    const rest = removeKeys.apply(shot, { keys });
+    const before = keysWhere(rest, paths, (f) => f < span.first - 1e-6);
+    const from = Math.max(...Object.values(before).flat(), Number.NEGATIVE_INFINITY);
+    const by = (Number.isFinite(from) ? from : span.first) - span.last;
+    const later = keysWhere(rest, paths, (f) => f > span.last + 1e-6);
+    return by === 0 ? rest : withRetiming(rest, planRetiming(rest, later, { kind: 'move', by }, 'push'));
   },
 });
 
@@ -237,7 +257,3 @@ export const putDownKeys = defineCommand<{ carried: CarriedKeys; frame: number }
     return { ...shot, curves, loose };
   },
 });
-
-/** Where a selection of keys will be after a plain move. */
-export const movedSelection = (keys: KeySelection, by: number): KeySelection =>
-  Object.fromEntries(Object.entries(keys).map(([path, frames]) => [path, frames.map((f) => tidyFrame(f + by))]));
