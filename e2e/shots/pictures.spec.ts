@@ -11,7 +11,7 @@ async function openFloat(page: Page) {
   await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
   await page.getByRole('treeitem', { name: 'Float' }).click();
   await expect(
-    page.getByRole('navigation', { name: 'Pose strip' }).getByRole('button').nth(11).locator('canvas[data-drawn]'),
+    page.getByRole('navigation', { name: 'Pose strip' }).getByRole('button').nth(5).locator('canvas[data-drawn]'),
   ).toBeAttached({
     timeout: 60_000,
   });
@@ -90,6 +90,8 @@ test('ferry board', async ({ page }) => {
   await page.getByRole('button', { name: 'each about its own pivot' }).click();
   await page.getByRole('menuitemcheckbox', { name: 'about the middle of all' }).click();
   await toFrame(page, 24);
+  const strip = page.getByRole('navigation', { name: 'Pose strip' });
+  await expect(strip.locator('[aria-current] canvas[data-drawn]')).toBeVisible({ timeout: 60_000 });
   await picture(page, 'ferry-board');
 });
 

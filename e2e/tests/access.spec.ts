@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { bringIn, newShot, saved } from '../desk.ts';
+import { bringIn, goTo, newShot, saved, setChannel } from '../desk.ts';
 
 const findings = async (page: Page) => {
   const { violations } = await new AxeBuilder({ page }).analyze();
@@ -23,15 +23,28 @@ for (const theme of ['light', 'dark'] as const) {
     await saved(page, id);
     expect(await findings(page)).toEqual([]);
     await page.keyboard.press('Shift+C');
+    await page.keyboard.press('t');
+    await page.keyboard.press('6');
+    expect(await findings(page)).toEqual([]);
+    await page.getByRole('tab', { name: 'sets' }).click();
     expect(await findings(page)).toEqual([]);
   });
 }
 
 test('axe finds nothing in the cards', async ({ page }) => {
   await newShot(page, 'Cards');
+  await bringIn(page, 'ball');
+  for (const frame of [1, 9]) {
+    await goTo(page, frame);
+    await setChannel(page, 'move y', frame);
+    await page.keyboard.press('k');
+  }
   for (const [keys, name] of [
     ['?', 'Shortcuts'],
     ['Control+m', 'Movie, picture, contact sheet'],
+    ['r', 'Retime'],
+    ['Control+Shift+d', 'Copies in a row or a grid'],
+    ['Control+g', 'A control set of 9 channels'],
   ]) {
     await page.keyboard.press(keys);
     await expect(page.getByRole('dialog', { name })).toBeVisible();

@@ -286,7 +286,7 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
           .select([member.id], event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only')
       }
       onDoubleClick={() => onRename(true)}
-      className={`group flex h-7 items-center gap-1.5 rounded-md pr-1 ${picked ? 'bg-blue-wash' : 'hover:bg-well'} ${
+      className={`group flex h-7 items-center select-none gap-1.5 rounded-md pr-1 ${picked ? 'bg-blue-wash' : 'hover:bg-well'} ${
         drop.isOver && !drag.isDragging ? 'outline-2 outline-blue' : ''
       } ${drag.isDragging ? 'opacity-50' : ''}`}
       style={{ paddingLeft: 4 + depth * 14 }}

@@ -155,7 +155,7 @@ class Part {
       const geometry = this.#form.body ? this.#forms.outline(this.#form.body) : boxLines(this.member);
       const hasEdges = geometry.getAttribute('position').count > 0;
       this.#outline = new THREE.LineSegments(
-        hasEdges ? geometry : ringsAround(this.member),
+        hasEdges ? geometry : this.member.kind === 'ball' ? ringsAround(this.member) : boxLines(this.member),
         new THREE.LineBasicMaterial({ depthTest: false, transparent: true, opacity: 0.9 }),
       );
       this.#outline.renderOrder = 5;
