@@ -23,7 +23,7 @@ afterAll(() => rm(dir, { recursive: true, force: true }));
 describe('varrup', () => {
   test('demo writes the shots, and eval tells where the float is', { timeout: 60_000 }, async () => {
     expect((await varrup('demo', 'shots')).code).toBe(0);
-    expect(await readdir(join(dir, 'shots'))).toEqual(['01-float-on-the-steps.json']);
+    expect(await readdir(join(dir, 'shots'))).toEqual(['01-float-on-the-steps.json', '09-ferry-board.json']);
     const { out, code } = await varrup('eval', 'shots/01-float-on-the-steps.json', '--frame', '29');
     expect(code).toBe(0);
     const float = JSON.parse(out).members.find((m: { id: string }) => m.id === 'float');

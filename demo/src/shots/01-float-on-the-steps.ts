@@ -1,5 +1,6 @@
 import { addMember, emptyShot, type Key, type NewMember, type NumberCurve, newMember, type Shot } from '@varrup/core';
 import { bouncingHeight, inProportion, type Point } from '../flight.ts';
+import { bollard } from '../set-pieces.ts';
 
 /**
  * A cork float rolls off a crate, drops on the quay, bounces down the steps, rolls out and stops.
@@ -80,24 +81,7 @@ const set: NewMember[] = [
     values: { 'move.x': CRATE_EDGE - 0.45, 'move.y': QUAY },
     colour: '#a87f4e',
   },
-  {
-    kind: 'cylinder',
-    id: 'bollard',
-    name: 'Bollard',
-    parent: 'set',
-    shape: { radius: 0.13, height: 0.42 },
-    values: { 'move.x': -0.72, 'move.y': QUAY, 'move.z': -0.95 },
-    colour: '#3d4a57',
-  },
-  {
-    kind: 'cylinder',
-    id: 'bollard-cap',
-    name: 'Bollard cap',
-    parent: 'bollard',
-    shape: { radius: 0.18, height: 0.08 },
-    values: { 'move.y': 0.42 },
-    colour: '#33404c',
-  },
+  ...bollard('set', [-0.72, QUAY, -0.95]),
   {
     kind: 'cylinder',
     id: 'lamp-post',

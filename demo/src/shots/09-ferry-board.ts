@@ -18,6 +18,7 @@ import {
   withKey,
 } from '@varrup/core';
 import { paints, pictureOn } from '../ferry-picture.ts';
+import { bollard } from '../set-pieces.ts';
 
 /**
  * A 4 × 4 board of picture blocks stands on the quay, its picture scrambled. Rows, columns and quarters come forward, turn a
@@ -178,24 +179,7 @@ const set: NewMember[] = [
     values: { 'move.z': -0.06 },
     colour: wood,
   },
-  {
-    kind: 'cylinder',
-    id: 'bollard',
-    name: 'Bollard',
-    parent: 'set',
-    shape: { radius: 0.13, height: 0.42 },
-    values: { 'move.x': 1.15, 'move.z': -0.7 },
-    colour: '#3d4a57',
-  },
-  {
-    kind: 'cylinder',
-    id: 'bollard-cap',
-    name: 'Bollard cap',
-    parent: 'bollard',
-    shape: { radius: 0.18, height: 0.08 },
-    values: { 'move.y': 0.42 },
-    colour: '#33404c',
-  },
+  ...bollard('set', [1.15, 0, -0.7]),
   {
     kind: 'camera',
     id: 'camera',

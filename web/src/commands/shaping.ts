@@ -1,8 +1,8 @@
 import {
+  type CopiedShape,
   type Extension,
   giveShape,
   joinHandles,
-  type KeyShape,
   keyIndexAt,
   type PlainKind,
   removeStill,
@@ -48,7 +48,7 @@ function curvePaths(shot: Shot): string[] {
 }
 
 /** The shape that was copied last. */
-let copied: KeyShape | null = null;
+let copied: CopiedShape | null = null;
 
 function copyShape(shot: Shot): void {
   const [path, frames] = Object.entries(view().keys)[0] ?? [];
@@ -58,7 +58,7 @@ function copyShape(shot: Shot): void {
     return;
   }
   copied = shapeOf(curve, keyIndexAt(curve.keys, frames[0]));
-  toast('Shape copied. Pick other keys and give it to them with Alt+G.');
+  toast('Copied. Pick other keys and press Alt+G: they get the same shape.');
 }
 
 /** Shows the curves, if they are not shown yet, and does something with them. */

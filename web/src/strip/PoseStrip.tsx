@@ -4,6 +4,7 @@ import { animatedPaths, keyFrames } from '../commands/channel-paths.ts';
 import { still } from '../pictures/pictures.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { dragWords, finishDrag, previewDrag, useCollisionKeys } from '../timeline/drag-keys.ts';
+import { joinedKeys } from '../timeline/pick-keys.ts';
 import { useCancel } from '../timeline/use-cancel.ts';
 import { Hint } from '../ui/Hint.tsx';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
@@ -60,7 +61,7 @@ export function PoseStrip() {
     const own = keysOnPose(committed, selection, frame);
     // A pose that is one of several picked ones takes the others along.
     const isPicked = Object.keys(own).every((path) => keys[path]?.includes(frame));
-    const next = event.shiftKey ? joined(keys, own) : isPicked ? keys : own;
+    const next = event.shiftKey ? joinedKeys(keys, own) : isPicked ? keys : own;
     useView.getState().set({ keys: next });
     press.current = { frame, keys: next, x: event.clientX, by: 0, free: false, copy: false };
   };
@@ -127,13 +128,6 @@ function keysOnPose(shot: Shot, selection: readonly string[], frame: number): Ke
     );
   const own = on(selection);
   return Object.keys(own).length > 0 ? own : on(Object.keys(shot.members));
-}
-
-/** Two selections as one. */
-function joined(a: KeySelection, b: KeySelection): KeySelection {
-  const out: Record<string, readonly number[]> = { ...a };
-  for (const [path, frames] of Object.entries(b)) out[path] = [...new Set([...(out[path] ?? []), ...frames])];
-  return out;
 }
 
 /** Frames with keys: of what is picked where that has some, else of everybody. */

@@ -7,40 +7,34 @@ import { useView } from '../view/view-store.ts';
 import { useAsItWas } from './as-it-was.ts';
 import { CurveBar } from './CurveBar.tsx';
 import { CurveTools } from './CurveTools.tsx';
+import { type HandleHit, handleUnder, keysWithin, keyUnder } from './curve-hits.ts';
 import { curvesRef } from './curves-ref.ts';
-import { dragWords, finishDrag, previewDrag, useCollisionKeys } from './drag-keys.ts';
-import { drawCurves, handleEnd, type ValueSpan, valueScale } from './draw-curves.ts';
-import { RULER } from './draw-time.ts';
-import { livingKeys } from './pick-keys.ts';
-import { scrubTo, zoomOrPan } from './pointer.ts';
-import { type ShownCurve, shownCurve, shownCurves, valueSpan } from './shown-curves.ts';
+import { DragNote } from './DragNote.tsx';
+import { dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
+import { drawCurves } from './draw-curves.ts';
+import { joinedKeys, livingKeys } from './pick-keys.ts';
+import { boxOf, scrubTo, zoomOrPan } from './pointer.ts';
+import { RULER } from './ruler.ts';
+import { shownCurve, shownCurves, valueSpan } from './shown-curves.ts';
 import { timeScale } from './time-axis.ts';
 import { placeOn, useCancel } from './use-cancel.ts';
 import { useCanvas } from './use-canvas.ts';
 import { useWheel } from './use-wheel.ts';
+import { type ValueSpan, valueScale } from './value-axis.ts';
 
 /** Less rise than this, in pixels, was not meant. */
 const LEAST_RISE = 3;
 
-interface KeyHit {
-  readonly shown: ShownCurve;
-  readonly index: number;
-}
 type Press =
   | { kind: 'scrub' }
   | { kind: 'pan'; x: number; y: number }
   | { kind: 'keys'; from: Place; to: Place; scale: number; keys: KeySelection; fresh: KeySelection | null; event: Held }
-  | { kind: 'handle'; hit: KeyHit; side: 'in' | 'out' }
+  | { kind: 'handle'; hit: HandleHit }
   | { kind: 'box'; x: number; y: number; toX: number; toY: number; add: boolean };
 
 interface Place {
   readonly x: number;
   readonly y: number;
-}
-interface Held {
-  readonly alt: boolean;
-  readonly ctrl: boolean;
-  readonly shift: boolean;
 }
 
 /** The curves of what is picked, to be shaped by their keys and handles. */
@@ -75,10 +69,7 @@ export function Curves() {
   const draw = useCanvas(canvas, (element) => {
     if (!shot) return;
     const p = press.current;
-    const box =
-      p?.kind === 'box'
-        ? ([Math.min(p.x, p.toX), Math.min(p.y, p.toY), Math.max(p.x, p.toX), Math.max(p.y, p.toY)] as const)
-        : null;
+    const box = p?.kind === 'box' ? boxOf(p) : null;
     const shown = plan.current?.keys ?? livingKeys(shot, keys);
     const frame = usePlayhead.getState().frame;
     drawCurves(element, { shot, curves, before, keys: shown, span, values, normal, speed, frame, box });
@@ -157,28 +148,7 @@ export function Curves() {
   const frameAt = (x: number) => timeScale(span, size()[0]).invert(x);
   const valueAt = (y: number) => valueScale(values, size()[1]).invert(y);
 
-  const keyHit = (x: number, y: number): KeyHit | null => {
-    const [tx, ty] = [timeScale(span, size()[0]), valueScale(values, size()[1])];
-    for (const shown of curves) {
-      const index = shown.curve.keys.findIndex(
-        (k) => Math.abs(tx(k.frame) - x) < 6 && Math.abs(ty(k.value * shown.scale + shown.shift) - y) < 9,
-      );
-      if (index >= 0) return { shown, index };
-    }
-    return null;
-  };
-  const handleHit = (x: number, y: number): Extract<Press, { kind: 'handle' }> | null => {
-    for (const shown of curves) {
-      for (const frame of keys[shown.path] ?? []) {
-        const index = shown.curve.keys.findIndex((k) => k.frame === frame);
-        for (const side of ['in', 'out'] as const) {
-          const end = index < 0 ? null : handleEnd({ span, values }, shown, index, side, ...size());
-          if (end && Math.hypot(end[0] - x, end[1] - y) < 8) return { kind: 'handle', hit: { shown, index }, side };
-        }
-      }
-    }
-    return null;
-  };
+  const here = () => ({ curves, keys, span, values, width: size()[0], height: size()[1] });
 
   const onPointerDown = (event: PointerEvent) => {
     canvas.current!.setPointerCapture(event.pointerId);
@@ -192,12 +162,12 @@ export function Curves() {
       scrubTo(frameAt(x), shot);
       return;
     }
-    const handle = handleHit(x, y);
+    const handle = handleUnder(here(), x, y);
     if (handle) {
-      press.current = handle;
+      press.current = { kind: 'handle', hit: handle };
       return;
     }
-    const hit = keyHit(x, y);
+    const hit = keyUnder(here(), x, y);
     if (!hit) {
       press.current = { kind: 'box', x, y, toX: x, toY: y, add: event.shiftKey };
       return;
@@ -225,7 +195,7 @@ export function Curves() {
     const p = press.current;
     const [x, y] = at(event);
     if (!p) {
-      canvas.current!.style.cursor = handleHit(x, y) || keyHit(x, y) ? 'grab' : 'default';
+      canvas.current!.style.cursor = handleUnder(here(), x, y) || keyUnder(here(), x, y) ? 'grab' : 'default';
     } else if (p.kind === 'scrub') scrubTo(frameAt(x), shot);
     else if (p.kind === 'pan') {
       const [by, rise] = [frameAt(p.x) - frameAt(x), valueAt(p.y) - valueAt(y)];
@@ -246,14 +216,14 @@ export function Curves() {
   const dragHandleTo = (p: Extract<Press, { kind: 'handle' }>, x: number, y: number) => {
     const { path, curve, scale, shift } = p.hit.shown;
     const key = curve.keys[p.hit.index];
-    const frames = Math.max(0.01, (p.side === 'out' ? 1 : -1) * (frameAt(x) - key.frame));
+    const frames = Math.max(0.01, (p.hit.side === 'out' ? 1 : -1) * (frameAt(x) - key.frame));
     const rise = (valueAt(y) - shift) / scale - key.value;
     // A held length only turns: the handle keeps its reach in frames.
-    const held = holdLength ? (handleReach(curve, p.hit.index, p.side)?.frames ?? frames) : frames;
+    const held = holdLength ? (handleReach(curve, p.hit.index, p.hit.side)?.frames ?? frames) : frames;
     useShot.getState().preview(dragHandle, {
       path,
       frame: key.frame,
-      side: p.side,
+      side: p.hit.side,
       frames: held,
       rise: (rise * held) / frames,
     });
@@ -267,23 +237,10 @@ export function Curves() {
       else if (p.fresh) useView.getState().set({ keys: p.fresh });
     } else if (p?.kind === 'handle') useShot.getState().finish();
     else if (p?.kind === 'box') {
-      const picked = inBox(p);
-      useView.getState().set({ keys: p.add ? { ...keys, ...picked } : picked });
+      const picked = keysWithin(here(), boxOf(p));
+      useView.getState().set({ keys: p.add ? joinedKeys(keys, picked) : picked });
     }
     letGo();
-  };
-
-  const inBox = (p: Extract<Press, { kind: 'box' }>): KeySelection => {
-    const [f0, f1] = [frameAt(Math.min(p.x, p.toX)), frameAt(Math.max(p.x, p.toX))];
-    const [v0, v1] = [valueAt(Math.max(p.y, p.toY)), valueAt(Math.min(p.y, p.toY))];
-    const found = curves.map(({ path, curve, scale, shift }) => {
-      const inside = curve.keys.filter((k) => {
-        const value = k.value * scale + shift;
-        return k.frame >= f0 && k.frame <= f1 && value >= v0 && value <= v1;
-      });
-      return [path, inside.map((k) => k.frame)] as const;
-    });
-    return Object.fromEntries(found.filter(([, frames]) => frames.length > 0));
   };
 
   return (
@@ -311,25 +268,12 @@ export function Curves() {
               No curves here yet. Key something on two frames, and its curve appears.
             </p>
           ) : null}
-          {note ? (
-            <div
-              className="pointer-events-none absolute bottom-2 left-3 rounded-md bg-ink px-2 py-1 text-sm text-on-solid"
-              role="status"
-            >
-              {note}
-            </div>
-          ) : null}
+          <DragNote text={note} />
         </div>
       </div>
     </div>
   );
 }
-
-const heldIn = (event: PointerEvent): Held => ({
-  alt: event.altKey,
-  ctrl: event.ctrlKey || event.metaKey,
-  shift: event.shiftKey,
-});
 
 /** Values shown with a margin of their own. */
 function spanOf(values: readonly number[]): ValueSpan {

@@ -8,11 +8,12 @@ import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { foldRows, type RowFilter, useHabits, useView } from '../view/view-store.ts';
-import { dragWords, finishDrag, previewDrag, useCollisionKeys } from './drag-keys.ts';
+import { DragNote } from './DragNote.tsx';
+import { dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
 import { bracketOf, drawSheet, ROW } from './draw-sheet.ts';
-import { RULER } from './draw-time.ts';
-import { keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
-import { scrubTo, zoomOrPan } from './pointer.ts';
+import { joinedKeys, keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
+import { boxOf, scrubTo, zoomOrPan } from './pointer.ts';
+import { RULER } from './ruler.ts';
 import { type RowKey, ribbonHalf, rowKeys, type SheetRow, sheetRows } from './sheet-rows.ts';
 import { timeScale } from './time-axis.ts';
 import { placeOn, useCancel } from './use-cancel.ts';
@@ -25,13 +26,6 @@ type Press =
   | { kind: 'scale'; about: number; arm: number; x: number; keys: KeySelection; event: Held }
   | { kind: 'ribbon'; row: SheetRow; frame: number; x: number }
   | { kind: 'box'; x: number; y: number; toX: number; toY: number; add: boolean };
-/** What else is held down. */
-interface Held {
-  readonly alt: boolean;
-  readonly ctrl: boolean;
-}
-const heldIn = (event: PointerEvent): Held => ({ alt: event.altKey, ctrl: event.ctrlKey || event.metaKey });
-
 const NOTHING: readonly string[] = [];
 
 /** The sheet: who has keys when, and how fast everything moves between them. */
@@ -57,10 +51,7 @@ export function Sheet() {
     if (!shot) return;
     if (element.clientHeight !== height) setHeight(element.clientHeight);
     const p = press.current;
-    const drawn =
-      p?.kind === 'box'
-        ? ([Math.min(p.x, p.toX), Math.min(p.y, p.toY), Math.max(p.x, p.toX), Math.max(p.y, p.toY)] as const)
-        : null;
+    const drawn = p?.kind === 'box' ? boxOf(p) : null;
     const frame = usePlayhead.getState().frame;
     const picked = plan.current?.keys ?? livingKeys(shot, keys);
     drawSheet(element, { shot, rows, keys: picked, selection, span, scroll, frame, box: drawn });
@@ -202,14 +193,13 @@ export function Sheet() {
         useView.getState().set({ keys: selectionOf([p.fresh]) });
     } else if (p?.kind === 'box') {
       const picked = inBox(p);
-      useView.getState().set({ keys: p.add ? { ...keys, ...selectionOf(picked) } : selectionOf(picked) });
+      useView.getState().set({ keys: p.add ? joinedKeys(keys, selectionOf(picked)) : selectionOf(picked) });
     }
     letGo();
   };
 
   const inBox = (p: Extract<Press, { kind: 'box' }>): RowKey[] => {
-    const [y0, y1] = [Math.min(p.y, p.toY), Math.max(p.y, p.toY)];
-    const [x0, x1] = [Math.min(p.x, p.toX), Math.max(p.x, p.toX)];
+    const [x0, y0, x1, y1] = boxOf(p);
     return rows.flatMap((row, i) => {
       const middle = RULER + i * ROW - scroll + ROW / 2;
       if (middle < y0 || middle > y1) return [];
@@ -245,14 +235,7 @@ export function Sheet() {
           onPointerUp={onPointerUp}
           onPointerCancel={cancel}
         />
-        {note ? (
-          <div
-            className="pointer-events-none absolute bottom-2 left-3 rounded-md bg-ink px-2 py-1 text-sm text-on-solid"
-            role="status"
-          >
-            {note}
-          </div>
-        ) : null}
+        <DragNote text={note} />
         {rows.length === 0 ? (
           <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
             {find || filter !== 'keyed'

@@ -20,6 +20,19 @@ export interface KeyDrag {
   readonly copy?: boolean;
 }
 
+/** What is held down beside the mouse. */
+export interface Held {
+  readonly alt: boolean;
+  readonly ctrl: boolean;
+  readonly shift: boolean;
+}
+
+export const heldIn = (event: { altKey: boolean; ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }): Held => ({
+  alt: event.altKey,
+  ctrl: event.ctrlKey || event.metaKey,
+  shift: event.shiftKey,
+});
+
 /** Shows what a drag would do, and says what it will do to other keys. */
 export function previewDrag(keys: KeySelection, { how, rise = 0, copy = false }: KeyDrag): RetimingPlan | null {
   const { committed, preview } = useShot.getState();

@@ -1,24 +1,17 @@
-import { countKeys, handleReach, type Key, type KeySelection, type Shot, writeControlPoints } from '@varrup/core';
-import { scaleLinear } from 'd3';
+import { countKeys, type KeySelection, type Shot, writeControlPoints } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
 import { drawCrowd } from './draw-crowd.ts';
-import { drawGround, drawNow, drawRuler, prepare, RULER } from './draw-time.ts';
+import { drawGround, drawNow, drawRuler, prepare } from './draw-time.ts';
+import { RULER } from './ruler.ts';
 import type { ShownCurve } from './shown-curves.ts';
 import { type Span, timeScale } from './time-axis.ts';
-
-/** The handles of more keys than this would only hide the curve. */
-const MOST_HANDLES = 24;
+import { handleEnd, MOST_HANDLES, type ValueSpan, valueScale } from './value-axis.ts';
 
 /** With more keys than this, lines and keys are drawn thin and fast. */
 const CROWD = 1500;
 
 /** Speeds of more curves than this cannot be told apart. */
 const MOST_SPEEDS = 6;
-
-export interface ValueSpan {
-  readonly low: number;
-  readonly high: number;
-}
 
 export interface CurvesPicture {
   readonly shot: Shot;
@@ -33,10 +26,6 @@ export interface CurvesPicture {
   readonly frame: number;
   readonly box: readonly [number, number, number, number] | null;
 }
-
-/** Values up, pixels down. */
-export const valueScale = (values: ValueSpan, height: number) =>
-  scaleLinear([values.low, values.high], [height - 8, RULER + 8]);
 
 /** Draws curves as they are evaluated, their keys, and the handles of the picked ones. */
 export function drawCurves(canvas: HTMLCanvasElement, picture: CurvesPicture): void {
@@ -288,21 +277,4 @@ function drawHandles(
     context.strokeStyle = colour('blue');
     context.stroke();
   }
-}
-
-/** Where a handle ends on the canvas. */
-export function handleEnd(
-  { span, values }: Pick<CurvesPicture, 'span' | 'values'>,
-  shown: ShownCurve,
-  index: number,
-  side: 'in' | 'out',
-  width: number,
-  height: number,
-): [number, number] | null {
-  const reach = handleReach(shown.curve, index, side);
-  if (!reach) return null;
-  const key: Key = shown.curve.keys[index];
-  const frame = key.frame + (side === 'out' ? reach.frames : -reach.frames);
-  const value = (key.value + reach.rise) * shown.scale + shown.shift;
-  return [timeScale(span, width)(frame), valueScale(values, height)(value)];
 }

@@ -1,6 +1,7 @@
 import { type KeySelection, runSpan, type Shot } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
-import { drawGround, drawNow, drawRuler, prepare, RULER } from './draw-time.ts';
+import { drawGround, drawNow, drawRuler, prepare } from './draw-time.ts';
+import { RULER } from './ruler.ts';
 import { profileOf, type RowKey, rowKeys, type SheetRow, thickness } from './sheet-rows.ts';
 import { type Span, timeScale } from './time-axis.ts';
 

@@ -1,9 +1,9 @@
 import type { Shot } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
+import { RULER } from './ruler.ts';
 import { ruling, type Span, timeScale } from './time-axis.ts';
 
 /** What the sheet and the curves draw alike: the ruler, the range that plays, the line of now. */
-export const RULER = 26;
 
 /** A canvas made sharp for this screen; gives its size in CSS pixels. */
 export function prepare(canvas: HTMLCanvasElement): {

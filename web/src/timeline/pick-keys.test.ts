@@ -1,6 +1,6 @@
 import { addMember, changeChannels, emptyShot, newMember, removeKeys } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
-import { keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
+import { joinedKeys, keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
 import { rowKeys, sheetRows } from './sheet-rows.ts';
 
 function shot() {
@@ -39,6 +39,13 @@ describe('picking keys in the sheet', () => {
   test('of part of a row completes it before it takes it out', () => {
     const [, middle] = rowKeys(s, member);
     expect(toggledKey({ 'a.move.x': [9] }, middle)).toEqual({ 'a.move.x': [9], 'a.move.y': [9] });
+  });
+
+  test('of a box added to others keeps what was picked on the same row', () => {
+    expect(joinedKeys({ 'a.move.x': [1] }, { 'a.move.x': [1, 9], 'a.move.y': [9] })).toEqual({
+      'a.move.x': [1, 9],
+      'a.move.y': [9],
+    });
   });
 
   test('forgets keys that are no longer there', () => {

@@ -40,6 +40,13 @@ export const selectionOf = (keys: readonly RowKey[]): KeySelection => {
   return next;
 };
 
+/** Two selections as one. */
+export function joinedKeys(a: KeySelection, b: KeySelection): KeySelection {
+  const out: Record<string, readonly number[]> = { ...a };
+  for (const [path, frames] of Object.entries(b)) out[path] = [...new Set([...(out[path] ?? []), ...frames])];
+  return out;
+}
+
 /** A selection without the keys that are no longer there. */
 export function livingKeys(shot: Shot, keys: KeySelection): KeySelection {
   const entries = Object.entries(keys).flatMap(([path, frames]) => {

@@ -22,3 +22,7 @@ export function zoomOrPan(event: WheelEvent, canvas: HTMLElement): void {
     set({ span: panned(span, scale.invert(pixels) - scale.invert(0)) });
   }
 }
+
+/** A box drawn from one place to another: left, top, right, bottom. */
+export const boxOf = (box: { x: number; y: number; toX: number; toY: number }) =>
+  [Math.min(box.x, box.toX), Math.min(box.y, box.toY), Math.max(box.x, box.toX), Math.max(box.y, box.toY)] as const;
