@@ -132,7 +132,7 @@ export function withTuning(curve: NumberCurve, frame: number, tuning: Tuning): N
 }
 
 /** A key's shape by what it makes of the way to its neighbours, so that it can be carried to keys further apart. */
-export interface CopiedShape {
+export interface ShapeOfKey {
   readonly in: ShapeSide;
   readonly out: ShapeSide;
   readonly joined: boolean;
@@ -146,7 +146,7 @@ type ShapeSide =
 const LEVEL = 1e-9;
 
 /** The shape of a key, to be given to others with `withShape`. */
-export function shapeOf(curve: NumberCurve, index: number): CopiedShape {
+export function shapeOf(curve: NumberCurve, index: number): ShapeOfKey {
   const side = (which: 'in' | 'out'): ShapeSide => {
     const handle = curve.keys[index][which];
     const other = curve.keys[which === 'in' ? index - 1 : index + 1];
@@ -165,7 +165,7 @@ export function shapeOf(curve: NumberCurve, index: number): CopiedShape {
 }
 
 /** Gives a key the shape of another: a sharp landing stays as sharp for a small bounce as it was for a high one. */
-export function withShape(curve: NumberCurve, frame: number, shape: CopiedShape): NumberCurve {
+export function withShape(curve: NumberCurve, frame: number, shape: ShapeOfKey): NumberCurve {
   const index = keyIndexAt(curve.keys, frame);
   if (index < 0) return curve;
   const key = curve.keys[index];

@@ -1,14 +1,14 @@
 import {
-  type CopiedShape,
   type Extension,
-  giveShape,
   joinHandles,
   keyIndexAt,
   type PlainKind,
   removeStill,
+  type ShapeOfKey,
   type Shot,
   setExtension,
   setHandleKind,
+  shapeAlike,
   shapeOf,
   stillCurves,
 } from '@varrup/core';
@@ -48,7 +48,7 @@ function curvePaths(shot: Shot): string[] {
 }
 
 /** The shape that was copied last. */
-let copied: CopiedShape | null = null;
+let copied: ShapeOfKey | null = null;
 
 function copyShape(shot: Shot): void {
   const [path, frames] = Object.entries(view().keys)[0] ?? [];
@@ -132,7 +132,7 @@ export const shaping: AppCommand[] = [
     group: 'Curves',
     keys: 'Alt+G',
     run: () => {
-      if (copied) run(giveShape, { keys: view().keys, shape: copied });
+      if (copied) run(shapeAlike, { keys: view().keys, shape: copied });
       else toast("Copy a key's shape first, with Alt+C.");
     },
     enabled: hasKeys,

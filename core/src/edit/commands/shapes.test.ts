@@ -8,7 +8,7 @@ import { setHandleKind } from './keys.ts';
 import { addMember, newMember, removeMembers } from './members.ts';
 import { setRotation } from './rotation.ts';
 import { chooseKeyed, keyedChannels, removeSet, saveSet, setPaths } from './sets.ts';
-import { giveShape, removeStill, stillCurves, thinKeys, thinReport } from './shapes.ts';
+import { removeStill, shapeAlike, stillCurves, thinKeys, thinReport } from './shapes.ts';
 import { changeValues, type ValueChange } from './values.ts';
 
 const PATH = 'b.move.y';
@@ -36,7 +36,7 @@ describe('the shape of one key given to others', () => {
   test('a sharp landing stays as sharp for a small bounce, by its own height and time', () => {
     const s = bounces();
     const shape = shapeOf(s.curves[PATH] as NumberCurve, 1);
-    const next = giveShape.apply(s, { keys: { [PATH]: [23, 33] }, shape });
+    const next = shapeAlike.apply(s, { keys: { [PATH]: [23, 33] }, shape });
     const [, first, , second, , last] = (next.curves[PATH] as NumberCurve).keys;
     expect(first.in).toEqual({ kind: 'free', frames: 4, rise: 2.4 });
     // Half the way of 8 frames and 0.6 of the height of 4: for 6 frames and 2 metres, 3 and 1.2.
@@ -51,7 +51,7 @@ describe('the shape of one key given to others', () => {
       fc.property(numberCurve, fc.nat(7), (curve, n) => {
         const i = n % curve.keys.length;
         const s = withCurves({ [PATH]: { ...curve, before: 'hold', after: 'hold' } });
-        const next = giveShape.apply(s, { keys: { [PATH]: [curve.keys[i].frame] }, shape: shapeOf(curve, i) });
+        const next = shapeAlike.apply(s, { keys: { [PATH]: [curve.keys[i].frame] }, shape: shapeOf(curve, i) });
         for (let f = -25; f <= 155; f += 4.5) expect(numberAt(next, PATH, f)).toBeCloseTo(numberAt(s, PATH, f), 5);
       }),
     );

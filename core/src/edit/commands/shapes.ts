@@ -1,6 +1,6 @@
 import { handleSlope } from '../../curve/handles.ts';
 import type { Curve, Tuning } from '../../curve/key.ts';
-import { type CopiedShape, keyIndexAt, withShape, withTuning } from '../../curve/reshape.ts';
+import { keyIndexAt, type ShapeOfKey, withShape, withTuning } from '../../curve/reshape.ts';
 import { type Thinned, thinned } from '../../curve/thin.ts';
 import { findChannel, splitPath } from '../../document/channels.ts';
 import type { Shot } from '../../document/shot.ts';
@@ -22,8 +22,8 @@ export const tuneKeys = defineCommand<{ keys: KeySelection; tuning: Tuning }>({
 });
 
 /** Gives picked keys the shape of another key. */
-export const giveShape = defineCommand<{ keys: KeySelection; shape: CopiedShape }>({
-  name: 'key.giveShape',
+export const shapeAlike = defineCommand<{ keys: KeySelection; shape: ShapeOfKey }>({
+  name: 'key.alike',
   label: ({ keys }) => `give ${countWords(countKeys(keys), 'key')} the copied shape`,
   apply: (shot, { keys, shape }) =>
     eachCurve(shot, keys, (curve, frames) =>
