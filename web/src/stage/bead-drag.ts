@@ -1,4 +1,5 @@
 import { changeChannels, channelPath, keyIndexAt, type Shot, slideBead } from '@varrup/core';
+import { max, min } from 'd3';
 import * as THREE from 'three';
 import { useShot } from '../shot/shot-store.ts';
 import type { Bead } from './arcs.ts';
@@ -34,8 +35,8 @@ export class BeadDrag {
     this.#values = new Map(this.#paths.map((p) => [p, frame.value(bead.member, p.slice(bead.member.length + 1)) ?? 0]));
     this.#plane.setFromNormalAndCoplanarPoint(pane.camera.getWorldDirection(new THREE.Vector3()), bead.place);
     const keyed = this.#paths.flatMap((p) => shot.curves[p].keys.map((k) => k.frame));
-    const before = Math.max(...keyed.filter((f) => f < bead.frame), Number.NEGATIVE_INFINITY);
-    const after = Math.min(...keyed.filter((f) => f > bead.frame), Number.POSITIVE_INFINITY);
+    const before = max(keyed.filter((f) => f < bead.frame)) ?? Number.NEGATIVE_INFINITY;
+    const after = min(keyed.filter((f) => f > bead.frame)) ?? Number.POSITIVE_INFINITY;
     this.#way = beads.filter((b) => b.member === bead.member && b.frame >= before && b.frame <= after);
   }
 

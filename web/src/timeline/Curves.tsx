@@ -1,4 +1,5 @@
 import { dragHandle, handleReach, type KeySelection, type NumberCurve, type RetimingPlan } from '@varrup/core';
+import { extent } from 'd3';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { live } from '../view/live.ts';
@@ -92,8 +93,7 @@ export function Curves() {
             .map((k) => [k.frame, k.value * c.scale + c.shift] as const),
         );
         if (places.length === 0) return;
-        const frames = places.map(([f]) => f);
-        const [first, last] = [Math.min(...frames), Math.max(...frames)];
+        const [first = 0, last = 0] = extent(places, ([f]) => f);
         const margin = Math.max(2, (last - first) * 0.05);
         useView.getState().set({ span: { first: first - margin, last: last + margin } });
         setValues(picked ? spanOf(places.map(([, v]) => v)) : valueSpan(curves));
@@ -277,7 +277,7 @@ export function Curves() {
 
 /** Values shown with a margin of their own. */
 function spanOf(values: readonly number[]): ValueSpan {
-  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const [low = -1, high = 1] = extent(values);
   const margin = Math.max((high - low) * 0.3, 0.05);
   return { low: low - margin, high: high + margin };
 }

@@ -1,4 +1,4 @@
-import { countKeys, type ThinReport, thinKeys, thinReport } from '@varrup/core';
+import { countKeys, type ThinReport, thinKeys, thinningOf } from '@varrup/core';
 import { useEffect, useState } from 'react';
 import { timingKeys } from '../commands/retiming.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -14,6 +14,9 @@ export function ThinDialog() {
   return open ? <Thin onClose={() => useQuestion.getState().ask(null)} /> : null;
 }
 
+/** How long one slice of looking takes, in milliseconds: less than a refresh of the screen. */
+const SLICE_MS = 12;
+
 const DEGREE = Math.PI / 180;
 
 function Thin({ onClose }: { onClose: () => void }) {
@@ -21,14 +24,30 @@ function Thin({ onClose }: { onClose: () => void }) {
   const [metres, setMetres] = useState(0.001);
   const [degrees, setDegrees] = useState(0.1);
   const [report, setReport] = useState<ThinReport | null>(null);
+  const [done, setDone] = useState(0);
   const keys = committed ? timingKeys(committed) : {};
   const tolerances = { m: metres, '°': degrees * DEGREE, '': metres };
   // biome-ignore lint/correctness/useExhaustiveDependencies: the keys meant cannot change while the card is open
   useEffect(() => {
     if (!committed) return;
     setReport(null);
-    // The card shows first; a long shot takes a moment to look through.
-    const wait = setTimeout(() => setReport(thinReport(committed, keys, tolerances)), 30);
+    setDone(0);
+    // A long shot takes a second or two: it is looked through in slices, and the card stays alive between them.
+    const steps = thinningOf(committed, keys, tolerances);
+    let wait = 0;
+    const slice = () => {
+      const end = performance.now() + SLICE_MS;
+      while (performance.now() < end) {
+        const step = steps.next();
+        if (step.done) {
+          setReport(step.value);
+          return;
+        }
+        setDone(step.value);
+      }
+      wait = window.setTimeout(slice);
+    };
+    wait = window.setTimeout(slice, 30);
     return () => clearTimeout(wait);
   }, [committed, metres, degrees]);
   return (
@@ -67,14 +86,14 @@ function Thin({ onClose }: { onClose: () => void }) {
           ? report.removed === 0
             ? 'Every key is needed.'
             : `${report.removed} of ${report.of} keys go. The largest change is ${changes(report)}.`
-          : 'Looking…'}
+          : `Looking through the curves… ${Math.round(done * 100)} %`}
       </p>
       <div className="mt-2 flex justify-end">
         <Button
           look="solid"
           disabled={!report || report.removed === 0}
           onClick={() => {
-            useShot.getState().run(thinKeys, { keys, tolerances });
+            useShot.getState().run(thinKeys, { keys, tolerances, report: report ?? undefined });
             useView.getState().set({ keys: {} });
             onClose();
           }}

@@ -59,7 +59,7 @@ export const insertFrames = defineCommand<{ paths: readonly string[]; after: num
   apply(shot, { paths, after, count }) {
     const later = keysWhere(shot, paths, (f) => f > after + 1e-6);
     // A key that has none before it has only this frame itself to keep clear of.
-    const first = Math.min(...Object.values(later).map((f) => f[0]));
+    const first = runSpan(later)?.first ?? after + 1;
     const by = Math.max(count, Math.min(0, Math.ceil(after) + 1 - Math.floor(first)));
     return withRetiming(shot, planRetiming(shot, later, { kind: 'move', by }, 'stop'));
   },
@@ -77,9 +77,8 @@ export const cutKeys = defineCommand<{ keys: KeySelection; paths: readonly strin
     const span = runSpan(keys);
     if (!span) return shot;
     const rest = removeKeys.apply(shot, { keys });
-    const before = keysWhere(rest, paths, (f) => f < span.first - 1e-6);
-    const from = Math.max(...Object.values(before).flat(), Number.NEGATIVE_INFINITY);
-    const by = (Number.isFinite(from) ? from : span.first) - span.last;
+    const before = runSpan(keysWhere(rest, paths, (f) => f < span.first - 1e-6));
+    const by = (before?.last ?? span.first) - span.last;
     const later = keysWhere(rest, paths, (f) => f > span.last + 1e-6);
     return by === 0 ? rest : withRetiming(rest, planRetiming(rest, later, { kind: 'move', by }, 'push'));
   },
@@ -211,7 +210,8 @@ export function closesOnItself(shot: Shot, keys: KeySelection): boolean {
     const curve = shot.curves[path];
     if (!curve || frames.length < 2) return false;
     const at = (frame: number) => keysOfCurve(curve)[keyIndexAt(curve.keys, frame)]?.value;
-    const [first, last] = [at(Math.min(...frames)), at(Math.max(...frames))];
+    const span = runSpan({ [path]: frames })!;
+    const [first, last] = [at(span.first), at(span.last)];
     if (typeof first === 'number' && typeof last === 'number') return Math.abs(first - last) < 1e-6;
     return String(first) === String(last);
   });

@@ -8,7 +8,7 @@ import { setHandleKind } from './keys.ts';
 import { addMember, newMember, removeMembers } from './members.ts';
 import { setRotation } from './rotation.ts';
 import { chooseKeyed, keyedChannels, removeSet, saveSet, setPaths } from './sets.ts';
-import { removeStill, shapeAlike, stillCurves, thinKeys, thinReport } from './shapes.ts';
+import { removeStill, shapeAlike, stillCurves, thinKeys, thinningOf, thinReport } from './shapes.ts';
 import { changeValues, type ValueChange } from './values.ts';
 
 const PATH = 'b.move.y';
@@ -132,7 +132,18 @@ describe('thinning a shot', () => {
     expect(report.largest.m).toBeLessThanOrEqual(0.01);
     expect(report.largest['°']).toBeLessThanOrEqual(0.002);
     const done = thinKeys.apply(s, { keys, tolerances });
-    expect(done.curves).toEqual(report.shot.curves);
+    expect(done.curves).toEqual(report.after.curves);
+    expect(thinKeys.apply(s, { keys, tolerances, report })).toBe(report.after);
+    expect(thinKeys.apply({ ...s }, { keys, tolerances, report }).curves).toEqual(report.after.curves);
+  });
+
+  test('goes curve by curve, so that it can be watched and given up', () => {
+    const s = withCurves({ [PATH]: baked(2), 'b.turn.x': baked(1) });
+    const keys = Object.fromEntries(Object.entries(s.curves).map(([p, c]) => [p, c.keys.map((k) => k.frame)]));
+    const steps = thinningOf(s, keys, { m: 0.01, '°': 0.01, '': 0.01 });
+    expect(steps.next().value).toBe(0.5);
+    expect(steps.next().value).toBe(1);
+    expect(steps.next().done).toBe(true);
   });
 
   test('takes only picked keys', () => {

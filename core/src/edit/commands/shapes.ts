@@ -39,26 +39,44 @@ export interface Tolerances {
 }
 
 export interface ThinReport {
-  readonly shot: Shot;
+  /** The shot it is of, and the shot it would become. */
+  readonly before: Shot;
+  readonly after: Shot;
   readonly removed: number;
   readonly of: number;
   /** The largest change of a channel in each unit. */
   readonly largest: Tolerances;
 }
 
-/** Thins the picked keys and says what that came to. Orientations are left alone. */
-export function thinReport(shot: Shot, keys: KeySelection, tolerances: Tolerances): ThinReport {
+/**
+ * Thins the picked keys, curve by curve, and says what that came to. Orientations are left alone. Between two steps something
+ * else may be done, or the whole be given up: each gives the share that is done.
+ */
+export function* thinningOf(shot: Shot, keys: KeySelection, tolerances: Tolerances): Generator<number, ThinReport> {
   const largest = { m: 0, '°': 0, '': 0 };
+  const curves = { ...shot.curves };
+  const paths = Object.keys(keys);
   let removed = 0;
-  const next = eachCurve(shot, keys, (curve, frames, path) => {
+  for (const [i, path] of paths.entries()) {
     const unit = unitOf(shot, path);
-    const thin = thinPicked(curve, frames, tolerances[unit]);
-    if (!thin) return curve;
-    removed += thin.removed;
-    largest[unit] = Math.max(largest[unit], thin.largest);
-    return thin.curve;
-  });
-  return { shot: next, removed, of: countKeys(keys), largest };
+    const thin = curves[path] && thinPicked(curves[path], keys[path], tolerances[unit]);
+    if (thin && thin.removed > 0) {
+      removed += thin.removed;
+      largest[unit] = Math.max(largest[unit], thin.largest);
+      curves[path] = thin.curve;
+    }
+    yield (i + 1) / paths.length;
+  }
+  return { before: shot, after: removed > 0 ? { ...shot, curves } : shot, removed, of: countKeys(keys), largest };
+}
+
+/** The same in one go. */
+export function thinReport(shot: Shot, keys: KeySelection, tolerances: Tolerances): ThinReport {
+  const steps = thinningOf(shot, keys, tolerances);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
 }
 
 function thinPicked(curve: Curve, frames: readonly number[], tolerance: number): Thinned | null {
@@ -72,11 +90,12 @@ function unitOf(shot: Shot, path: string): keyof Tolerances {
   return (shot.members[member] && findChannel(shot.members[member], channel)?.unit) ?? '';
 }
 
-/** Takes away the picked keys that the motion can do without. */
-export const thinKeys = defineCommand<{ keys: KeySelection; tolerances: Tolerances }>({
+/** Takes away the picked keys that the motion can do without. A report of this very shot is taken as it is. */
+export const thinKeys = defineCommand<{ keys: KeySelection; tolerances: Tolerances; report?: ThinReport }>({
   name: 'key.thin',
   label: ({ keys }) => `thin ${countWords(countKeys(keys), 'key')}`,
-  apply: (shot, { keys, tolerances }) => thinReport(shot, keys, tolerances).shot,
+  apply: (shot, { keys, tolerances, report }) =>
+    report?.before === shot ? report.after : thinReport(shot, keys, tolerances).after,
 });
 
 /** A curve whose keys all say the same, and that does not move between or beyond them. */
