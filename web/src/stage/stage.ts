@@ -412,7 +412,7 @@ export class Stage {
     if (!shot || !frame) return;
     this.#canvas.setPointerCapture(event.pointerId);
     const ray = this.#aimRay(event);
-    const grip = this.#handles.hit(this.#ray);
+    const grip = this.#gripUnder();
     if (grip) {
       // Playing goes on: what is changed is changed where the hand took hold of it.
       const drag = new Drag(grip, shot, frame, useView.getState(), this.#pane.camera, ray);
@@ -432,7 +432,7 @@ export class Stage {
     const ray = this.#aimRay(event);
     const press = this.#press;
     if (!press) {
-      const grip: Grip | null = this.#handles.hit(this.#ray);
+      const grip = this.#gripUnder();
       const bead = grip ? null : this.#beadUnder(...this.#at(event));
       this.#canvas.style.cursor = grip || bead ? 'grab' : 'default';
       this.#canvas.title = bead ? beadWords(bead) : '';
@@ -480,6 +480,14 @@ export class Stage {
     if (this.#press?.kind === 'handle' || this.#press?.kind === 'bead') useShot.getState().cancel();
     this.#press = null;
     this.#box.style.display = 'none';
+  }
+
+  /** The handle under the pointer. What is drawn may be a moment old: without a tool and someone picked there is none. */
+  #gripUnder(): Grip | null {
+    const { shot } = useShot.getState();
+    const view = useView.getState();
+    if (!shot || !live.now || view.tool === 'pick' || !handlePlace(shot, live.now, view)) return null;
+    return this.#handles.hit(this.#ray);
   }
 
   /** The bead nearest to a place in the window, if one is within reach; a key's before a plain one's. */
