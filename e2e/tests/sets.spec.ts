@@ -47,7 +47,7 @@ test('one axis, what has changed, and a choice of its own for key all: each keys
 
   await page.getByRole('button', { name: 'Pick move z' }).click();
   await page.getByRole('button', { name: 'More ways to key' }).click();
-  await page.getByRole('menuitemcheckbox', { name: 'the 1 picked channels' }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'the one picked channel' }).click();
   await goTo(page, 20);
   await page.keyboard.press('k');
   expect(await channels()).toEqual({ 'move.x': [1, 9], 'move.y': [1], 'move.z': [20] });

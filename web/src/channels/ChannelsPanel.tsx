@@ -192,7 +192,11 @@ function KeyButtons({ member, disabled }: { member: Member; disabled: boolean })
           disabled={chosen.length === 0}
           onPick={() => run(chooseKeyed, { ids: selection, channels: chosen })}
         >
-          {chosen.length > 0 ? `the ${chosen.length} picked channels` : 'picked channels: pick some first'}
+          {chosen.length === 0
+            ? 'picked channels: pick some first'
+            : chosen.length === 1
+              ? 'the one picked channel'
+              : `the ${chosen.length} picked channels`}
         </MenuItem>
       </Menu>
     </fieldset>

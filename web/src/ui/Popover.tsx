@@ -30,7 +30,7 @@ export function Popover({
             (event.currentTarget as HTMLElement).querySelector('input')?.focus();
           }}
           onInteractOutside={(event) => event.preventDefault()}
-          className="z-20 max-h-[70vh] w-[27rem] overflow-y-auto rounded-xl border border-rule bg-card p-3 shadow-xl"
+          className="z-20 max-h-[70vh] w-[29rem] overflow-y-auto rounded-xl border border-rule bg-card p-3 shadow-xl"
         >
           {children}
         </Radix.Content>
