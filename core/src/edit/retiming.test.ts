@@ -90,6 +90,19 @@ describe('what happens to keys in the way', () => {
     expect(plan.keys[PATH][1]).toBeCloseTo(12, 9);
   });
 
+  test('a plan is carried out on the shot it was made for, and made anew for any other', () => {
+    const plan = planRetiming(five(), { [PATH]: [5] }, move(1), 'stop');
+    const other = keyed(1, 5, 30);
+    const args = { keys: { [PATH]: [5] }, how: move(1), collision: 'stop' as const, plan };
+    expect(framesOf(retimeKeys.apply(plan.shot, args))).toEqual([1, 6, 9, 13, 20]);
+    expect(framesOf(retimeKeys.apply(other, args))).toEqual([1, 6, 30]);
+  });
+
+  test('keys that would leave the frames a document can hold stay where they are', () => {
+    const plan = planRetiming(five(), { [PATH]: [1, 5] }, move(2_000_000), 'replace');
+    expect(plan).toMatchObject({ stopped: true, how: move(0), keys: { [PATH]: [1, 5] } });
+  });
+
   test('a copy dragged onto another key answers the same', () => {
     const copy = (collision: CollisionAnswer) =>
       who(moveKeys.apply(five(), { keys: { [PATH]: [5] }, by: 8, copy: true, collision }));

@@ -26,6 +26,8 @@ export type CollisionAnswer = (typeof collisionAnswers)[number];
 
 /** What a retiming will do, before it is done. */
 export interface RetimingPlan {
+  /** The shot it is for. */
+  readonly shot: Shot;
   /** The retiming as it will be done: `stop` may shorten it. */
   readonly how: Retiming;
   readonly collision: CollisionAnswer;
@@ -65,29 +67,49 @@ export function planRetiming(
   copy = false,
 ): RetimingPlan {
   const sources = pickedOf(shot, keys);
+  const how = collision === 'stop' ? stopped(sources, wanted, copy) : wanted;
+  const landed = landings(sources, how);
+  // What would leave the frames a document can hold stays where it is.
+  const fits = landed.every(({ frames }) => frames.every((f) => f >= FRAMES.first && f <= FRAMES.last));
+  return fits
+    ? planOf(shot, sources, landed, how, how !== wanted, collision, copy)
+    : planOf(shot, sources, landings(sources, NOTHING), NOTHING, true, collision, copy);
+}
+
+interface Landing {
+  readonly frames: number[];
+  readonly left: number;
+}
+
+const landings = (sources: readonly Source[], how: Retiming): Landing[] => {
   const span = extentOf(sources);
-  const how = !fitsInTime(sources, wanted, span)
-    ? NOTHING
-    : collision === 'stop'
-      ? stopped(sources, wanted, copy)
-      : wanted;
-  let between = 0;
-  const curves = sources.map(({ path, curve, picked }): CurvePlan => {
-    const all = keysOfCurve(curve);
-    const { frames, left } = landing(all, picked, how, span);
-    between += left;
-    return { path, curve, picked, frames, ...makeRoom(all, picked, frames, collision, how, copy) };
+  return sources.map(({ curve, picked }) => landing(keysOfCurve(curve), picked, how, span));
+};
+
+function planOf(
+  shot: Shot,
+  sources: readonly Source[],
+  landed: readonly Landing[],
+  how: Retiming,
+  stopped: boolean,
+  collision: CollisionAnswer,
+  copy: boolean,
+): RetimingPlan {
+  const curves = sources.map(({ path, curve, picked }, i): CurvePlan => {
+    const { frames } = landed[i];
+    return { path, curve, picked, frames, ...makeRoom(keysOfCurve(curve), picked, frames, collision, how, copy) };
   });
   return {
+    shot,
     how,
     collision,
-    stopped: how !== wanted,
+    stopped,
     replaced: curves.reduce((n, c) => n + c.gone.size, 0),
     pushed: curves.reduce(
       (n, c) => n + [...c.others].filter(([i, f]) => keysOfCurve(c.curve)[i].frame !== f).length,
       0,
     ),
-    between,
+    between: landed.reduce((n, l) => n + l.left, 0),
     keys: Object.fromEntries(curves.map((c) => [c.path, c.frames])),
     curves,
   };
@@ -102,12 +124,6 @@ export function withRetiming(shot: Shot, plan: RetimingPlan, rise = 0, copy = fa
 }
 
 const NOTHING: Retiming = { kind: 'move', by: 0 };
-
-/** Whether every picked key stays among the frames a document can hold. */
-const fitsInTime = (sources: readonly Source[], how: Retiming, span: { first: number; last: number }) =>
-  sources.every(({ curve, picked }) =>
-    landing(keysOfCurve(curve), picked, how, span).frames.every((f) => f >= FRAMES.first && f <= FRAMES.last),
-  );
 
 const idle = (how: Retiming) =>
   (how.kind === 'move' && how.by === 0) || (how.kind === 'scale' && how.factor === 1 && !how.whole);
@@ -167,7 +183,7 @@ function landing(
   picked: readonly number[],
   how: Retiming,
   span: { first: number; last: number },
-): { frames: number[]; left: number } {
+): Landing {
   const at = picked.map((i) => all[i].frame);
   switch (how.kind) {
     case 'move':
@@ -186,7 +202,7 @@ function landing(
 }
 
 /** Frames rounded, but for those that would then stand on another: nothing is lost for the sake of order. */
-function toWhole(frames: readonly number[], taken: Set<number>): { frames: number[]; left: number } {
+function toWhole(frames: readonly number[], taken: Set<number>): Landing {
   // Those that are whole already have the first claim.
   for (const f of frames) if (Number.isInteger(f)) taken.add(f);
   let left = 0;
@@ -212,9 +228,11 @@ function makeRoom(
   how: Retiming,
   copy: boolean,
 ): { others: Map<number, number>; gone: Set<number> } {
-  const isPicked = new Set(picked);
   const others = new Map<number, number>();
   const gone = new Set<number>();
+  // Where all keys of a curve go there is nobody to make room.
+  if (picked.length === all.length && !copy) return { others, gone };
+  const isPicked = new Set(picked);
   const landed = frames.map((frame) => ({ frame })).sort((a, b) => a.frame - b.frame);
   const inOrder = !copy && (how.kind === 'move' || (how.kind === 'scale' && how.factor > 0));
   const pushed = collision === 'push' && inOrder ? pushedAlong(all, picked, frames) : null;

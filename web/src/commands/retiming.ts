@@ -74,7 +74,7 @@ export function retime(how: Retiming): void {
       const { collision } = view();
       const plan = planRetiming(shot, keys, how, collision);
       const picked = hasKeys();
-      run(retimeKeys, { keys, how, collision });
+      run(retimeKeys, { keys, how, collision, plan });
       if (picked) view().set({ keys: plan.keys });
       const words = planWords(plan);
       if (words) toast(words);
@@ -192,7 +192,7 @@ function nudge(by: number): void {
     withShot((shot) => {
       const { keys, collision } = view();
       const plan = planRetiming(shot, keys, { kind: 'move', by }, collision);
-      run(moveKeys, { keys, by, collision });
+      run(moveKeys, { keys, by, collision, plan });
       view().set({ keys: plan.keys });
       const words = planWords(plan);
       if (words) toast(words);

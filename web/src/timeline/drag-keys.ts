@@ -39,8 +39,8 @@ export function previewDrag(keys: KeySelection, { how, rise = 0, copy = false }:
   if (!committed) return null;
   const { collision } = useView.getState();
   const plan = planRetiming(committed, keys, how, collision, copy);
-  if (how.kind === 'move') preview(moveKeys, { keys, by: how.by, rise, copy, collision });
-  else preview(retimeKeys, { keys, how, collision });
+  if (how.kind === 'move') preview(moveKeys, { keys, by: how.by, rise, copy, collision, plan });
+  else preview(retimeKeys, { keys, how, collision, plan });
   return plan;
 }
 

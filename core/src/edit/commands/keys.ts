@@ -2,7 +2,7 @@ import type { Curve, Extension, PlainKind } from '../../curve/key.ts';
 import { keyIndexAt, withHandle, withHandleKind, withJoined, withoutKeys } from '../../curve/reshape.ts';
 import type { Shot } from '../../document/shot.ts';
 import { defineCommand } from '../edit.ts';
-import { type CollisionAnswer, type KeySelection, planRetiming, withRetiming } from '../retiming.ts';
+import { type CollisionAnswer, type KeySelection, planRetiming, type RetimingPlan, withRetiming } from '../retiming.ts';
 import { channelWords, countWords } from '../words.ts';
 
 export const countKeys = (keys: KeySelection): number => Object.values(keys).reduce((n, f) => n + f.length, 0);
@@ -34,13 +34,16 @@ export const moveKeys = defineCommand<{
   rise?: number;
   copy?: boolean;
   collision?: CollisionAnswer;
+  /** The plan of this very move, where it has been made already. */
+  plan?: RetimingPlan;
 }>({
   name: 'key.move',
   label: ({ keys, copy }) => `${copy ? 'copy' : 'move'} ${countWords(countKeys(keys), 'key')}`,
-  apply: (shot, { keys, by, rise = 0, copy = false, collision = 'replace' }) =>
-    by === 0 && (copy || rise === 0)
-      ? shot
-      : withRetiming(shot, planRetiming(shot, keys, { kind: 'move', by }, collision, copy), rise, copy),
+  apply(shot, { keys, by, rise = 0, copy = false, collision = 'replace', plan }) {
+    if (by === 0 && (copy || rise === 0)) return shot;
+    const own = plan?.shot === shot ? plan : planRetiming(shot, keys, { kind: 'move', by }, collision, copy);
+    return withRetiming(shot, own, rise, copy);
+  },
 });
 
 /**

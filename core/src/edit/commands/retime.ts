@@ -3,7 +3,14 @@ import { keyIndexAt, tidyFrame } from '../../curve/reshape.ts';
 import { type AnyKey, keysOfCurve } from '../../curve/turn-back.ts';
 import type { Shot } from '../../document/shot.ts';
 import { defineCommand } from '../edit.ts';
-import { type CollisionAnswer, type KeySelection, planRetiming, type Retiming, withRetiming } from '../retiming.ts';
+import {
+  type CollisionAnswer,
+  type KeySelection,
+  planRetiming,
+  type Retiming,
+  type RetimingPlan,
+  withRetiming,
+} from '../retiming.ts';
 import { countWords } from '../words.ts';
 import { countKeys, removeKeys } from './keys.ts';
 
@@ -17,10 +24,17 @@ const verbs: Record<Retiming['kind'], string> = {
 };
 
 /** Moves, scales or reverses keys, or puts them on whole frames. */
-export const retimeKeys = defineCommand<{ keys: KeySelection; how: Retiming; collision: CollisionAnswer }>({
+export const retimeKeys = defineCommand<{
+  keys: KeySelection;
+  how: Retiming;
+  collision: CollisionAnswer;
+  /** The plan of this very retiming, where it has been made already. */
+  plan?: RetimingPlan;
+}>({
   name: 'key.retime',
   label: ({ keys, how }) => `${verbs[how.kind]} ${countWords(countKeys(keys), 'key')}`,
-  apply: (shot, { keys, how, collision }) => withRetiming(shot, planRetiming(shot, keys, how, collision)),
+  apply: (shot, { keys, how, collision, plan }) =>
+    withRetiming(shot, plan?.shot === shot ? plan : planRetiming(shot, keys, how, collision)),
 });
 
 /** The keys of curves from a frame on. */
