@@ -65,7 +65,9 @@ export function ShortcutSheet() {
       <section className="mt-2 border-t border-rule pt-2 text-sm text-graphite">
         On the stage: drag with the right button goes round, with the middle button along, the wheel nearer and further.
         In the sheet and the curves: Ctrl and wheel zooms time, Alt and wheel goes along it, Shift and wheel zooms
-        values; dragging keys with Alt copies them.
+        values. While keys are dragged: Alt copies them, Ctrl leaves the whole frames, R replaces keys in the way, P
+        pushes them along, S stops before them. The ribbon of what is picked slides its spacing; a bead on an arc slides
+        along it.
       </section>
       <Button look="pill" className="mt-3" onClick={() => setHabits({ shortcuts: {} })}>
         all as they were
