@@ -1,5 +1,4 @@
-import type { RetimingPlan } from '@varrup/core';
-import { type KeySelection, runSpan, type Shot, slideSpacing } from '@varrup/core';
+import { type KeySelection, type RetimingPlan, runSpan, type Shot, slideSpacing } from '@varrup/core';
 import { ChevronDown, ChevronRight, ListFilter, Search } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
@@ -26,6 +25,7 @@ type Press =
   | { kind: 'scale'; about: number; arm: number; x: number; keys: KeySelection; event: Held }
   | { kind: 'ribbon'; row: SheetRow; frame: number; x: number }
   | { kind: 'box'; x: number; y: number; toX: number; toY: number; add: boolean };
+
 const NOTHING: readonly string[] = [];
 
 /** The sheet: who has keys when, and how fast everything moves between them. */
@@ -344,7 +344,7 @@ function RowName({
       )}
       <button
         type="button"
-        title={row.label}
+        title={`${row.label}: press to pick it, twice to pick all its keys`}
         onClick={(event) => {
           const { select, set, channels } = useView.getState();
           const adding = event.shiftKey || event.ctrlKey || event.metaKey;
