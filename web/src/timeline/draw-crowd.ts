@@ -108,7 +108,7 @@ function bezier(
     Math.abs(ay - 2 * c1y + c2y) +
     Math.abs(c1x - 2 * c2x + bx) +
     Math.abs(c1y - 2 * c2y + by);
-  const pieces = Math.min(48, 1 + Math.ceil(Math.sqrt(bend / (soft ? 3 : 9))));
+  const pieces = Math.min(48, 1 + Math.ceil(Math.sqrt(bend / (soft ? 3 : 16))));
   let [px, py] = [ax, ay];
   for (let k = 1; k <= pieces; k++) {
     const u = k / pieces;

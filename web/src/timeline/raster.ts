@@ -38,15 +38,15 @@ export class Raster {
   line(x0: number, y0: number, x1: number, y1: number, colour: number, half: number, soft: boolean): void {
     if (x1 < 0 || x0 >= this.width) return;
     const slope = x1 > x0 ? (y1 - y0) / (x1 - x0) : 0;
-    const first = Math.floor(x0);
-    const last = Math.floor(x1);
-    let from = y0;
+    const end = Math.floor(x1);
+    const first = x0 < 0 ? 0 : Math.floor(x0);
+    const last = end < this.width ? end : this.width - 1;
+    let from = x0 < 0 ? y0 - x0 * slope : y0;
     for (let column = first; column <= last; column++) {
-      const to = column === last ? y1 : y0 + (column + 1 - x0) * slope;
+      const to = column === end ? y1 : y0 + (column + 1 - x0) * slope;
       const top = (from < to ? from : to) - half;
       const bottom = (from < to ? to : from) + half;
       from = to;
-      if (column < 0 || column >= this.width) continue;
       if (soft) this.#column(column, top, bottom, colour);
       else this.#solid(column, top, bottom, colour);
     }
