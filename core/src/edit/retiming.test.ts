@@ -100,7 +100,7 @@ describe('what happens to keys in the way', () => {
 
   test('keys that would leave the frames a document can hold stay where they are', () => {
     const plan = planRetiming(five(), { [PATH]: [1, 5] }, move(2_000_000), 'replace');
-    expect(plan).toMatchObject({ stopped: true, how: move(0), keys: { [PATH]: [1, 5] } });
+    expect(plan).toMatchObject({ outside: true, how: move(0), keys: { [PATH]: [1, 5] } });
   });
 
   test('a copy dragged onto another key answers the same', () => {

@@ -32,6 +32,8 @@ export interface RetimingPlan {
   readonly how: Retiming;
   readonly collision: CollisionAnswer;
   readonly stopped: boolean;
+  /** It would have led beyond the frames a document can hold, and so leads nowhere. */
+  readonly outside: boolean;
   readonly replaced: number;
   readonly pushed: number;
   /** Keys that stay between frames, because the whole frame is taken. */
@@ -72,8 +74,8 @@ export function planRetiming(
   // What would leave the frames a document can hold stays where it is.
   const fits = landed.every(({ frames }) => frames.every((f) => f >= FRAMES.first && f <= FRAMES.last));
   return fits
-    ? planOf(shot, sources, landed, how, how !== wanted, collision, copy)
-    : planOf(shot, sources, landings(sources, NOTHING), NOTHING, true, collision, copy);
+    ? { ...planOf(shot, sources, landed, how, collision, copy), stopped: how !== wanted }
+    : { ...planOf(shot, sources, landings(sources, NOTHING), NOTHING, collision, copy), stopped: true, outside: true };
 }
 
 interface Landing {
@@ -91,7 +93,6 @@ function planOf(
   sources: readonly Source[],
   landed: readonly Landing[],
   how: Retiming,
-  stopped: boolean,
   collision: CollisionAnswer,
   copy: boolean,
 ): RetimingPlan {
@@ -103,7 +104,8 @@ function planOf(
     shot,
     how,
     collision,
-    stopped,
+    stopped: false,
+    outside: false,
     replaced: curves.reduce((n, c) => n + c.gone.size, 0),
     pushed: curves.reduce(
       (n, c) => n + [...c.others].filter(([i, f]) => keysOfCurve(c.curve)[i].frame !== f).length,

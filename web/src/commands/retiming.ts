@@ -25,6 +25,7 @@ import {
   staggerKeys,
 } from '@varrup/core';
 import { toast } from 'sonner';
+import { livingKeys } from '../timeline/pick-keys.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { animatedPaths } from './channel-paths.ts';
@@ -35,7 +36,9 @@ import { frameNow, hasKeys, hasShot, run, shotNow, view, withShot } from './now.
 
 /** The keys an operation on time means now. */
 export function timingKeys(shot: Shot): KeySelection {
-  if (hasKeys()) return view().keys;
+  // Picked keys that an undo has taken away are no longer meant.
+  const living = livingKeys(shot, view().keys);
+  if (countKeys(living) > 0) return living;
   return Object.fromEntries(timingPaths(shot).map((p) => [p, shot.curves[p].keys.map((k) => k.frame)]));
 }
 
@@ -52,7 +55,8 @@ const keyWords = (n: number) => (n === 1 ? 'a key' : `${n} keys`);
 /** What a plan does to other keys, in words; empty where it does nothing to them. */
 export function planWords(plan: RetimingPlan): string {
   const parts: string[] = [];
-  if (plan.stopped) parts.push('stops at the next key');
+  if (plan.outside) parts.push('no shot has frames that far out: nothing moves');
+  else if (plan.stopped) parts.push('stops at the next key');
   if (plan.replaced > 0) parts.push(`replaces ${keyWords(plan.replaced)}`);
   if (plan.pushed > 0) parts.push(`pushes ${keyWords(plan.pushed)} along`);
   if (plan.between > 0) parts.push(`${keyWords(plan.between)} between frames, where the frame is taken`);

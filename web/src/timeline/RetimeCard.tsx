@@ -22,6 +22,7 @@ import { Popover } from '../ui/Popover.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
+import { livingKeys } from './pick-keys.ts';
 
 /** Every change of time in numbers, for the picked keys or for all keys of what is picked. */
 export function RetimeCard() {
@@ -81,7 +82,7 @@ function Retime({ onClose }: { onClose: () => void }) {
         <h2 className="font-semibold">
           Retime{' '}
           <span className="font-normal text-graphite">
-            {count} {countKeys(keys) > 0 ? 'picked ' : ''}
+            {count} {countKeys(livingKeys(committed, keys)) > 0 ? 'picked ' : ''}
             {count === 1 ? 'key' : 'keys'}
             {span ? `, ${trimmed(span.first)}–${trimmed(span.last)}` : ''}
           </span>
