@@ -1,3 +1,5 @@
+import { deformers } from '../deform/kinds.ts';
+import { deformChannel } from './deformer.ts';
 import { kinds } from './kinds/index.ts';
 import type { Member } from './member.ts';
 import type { Quaternion } from './numbers.ts';
@@ -48,7 +50,7 @@ export const channelOffset = { move: 0, turn: 3, size: 6, pivot: 9, visible: 12,
 /** The one channel that is not a number but a quaternion. */
 export const ORIENTATION = 'orientation';
 
-/** A member's number channels in the order of its block of values: the standard ones, its kind's, its own. */
+/** A member's number channels in the order of its block of values: the standard ones, its kind's, its own, its deformers'. */
 export function channelsOf(member: Member): Channel[] {
   const own = kinds[member.kind].channels.map((c) => ({ ...c, group: c.label, label: '', everyday: true }));
   const custom = member.custom.map((c) => ({
@@ -59,10 +61,19 @@ export function channelsOf(member: Member): Channel[] {
     initial: c.initial,
     everyday: true,
   }));
+  const bent = member.deformers.flatMap((d) =>
+    deformers[d.kind].channels.map((c) => ({
+      ...c,
+      id: deformChannel(d.id, c.id),
+      group: d.name,
+      label: c.label,
+      everyday: false,
+    })),
+  );
   const standard = standardChannels.map((c) =>
     c.group === 'colour' ? { ...c, initial: colourPart(kinds[member.kind].colour, c.label) } : c,
   );
-  return [...standard, ...own, ...custom];
+  return [...standard, ...own, ...custom, ...bent];
 }
 
 /** The channels an animator sees for a member: angles or orientation, never both. */

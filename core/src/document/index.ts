@@ -1,4 +1,6 @@
 export * from './channels.ts';
+export * from './deformer.ts';
+export * from './formula.ts';
 export * from './hierarchy.ts';
 export * from './ids.ts';
 export { type Bounds, type KindName, kindNames, kinds } from './kinds/index.ts';
@@ -6,4 +8,7 @@ export * from './member.ts';
 export { migrate } from './migrate.ts';
 export * from './numbers.ts';
 export * from './parse.ts';
+export * from './recipe.ts';
 export * from './shot.ts';
+export * from './sound.ts';
+export * from './watch.ts';

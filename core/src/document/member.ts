@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { rotationOrders } from '../pose/rotation-order.ts';
+import { DeformerSchema, MOST_DEFORMERS } from './deformer.ts';
 import { IdSchema, NameSchema } from './ids.ts';
 import { type Bounds, type KindName, kinds } from './kinds/index.ts';
 import { QuaternionSchema, ValueSchema } from './numbers.ts';
@@ -31,6 +32,8 @@ const common = {
   /** The channels that "key every channel" means for this member, where the animator has chosen them. */
   keyed: z.array(z.string().max(60)).max(200).optional(),
   custom: z.array(CustomChannelSchema).max(64).default([]),
+  /** What bends its form out of shape, the first one first. */
+  deformers: z.array(DeformerSchema).max(MOST_DEFORMERS).default([]),
 };
 
 const memberOf = <Name extends string, Shape extends z.ZodType>(kind: { kind: Name; shape: Shape }) =>

@@ -4,6 +4,8 @@ import { SHOT_VERSION } from './shot.ts';
 const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
   // Control sets came in.
   1: (old) => ({ sets: {}, ...old }),
+  // Formulas, recipes, sounds and checks came in, and deformers, which members have none of unless they say so.
+  2: (old) => ({ formulas: {}, recipes: {}, sounds: {}, watch: { tolerances: {}, ignored: [] }, ...old }),
 };
 
 /**

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { formulasProblem } from '../formula/problem.ts';
 import { channelsOf, ORIENTATION, splitPath } from './channels.ts';
 import { parentLoop } from './hierarchy.ts';
 import { migrate } from './migrate.ts';
@@ -65,6 +66,19 @@ function inconsistencies(shot: Shot): Problem[] {
     if (set.id !== id) say(['sets', id, 'id'], `is "${set.id}", but it is filed under "${id}"`);
   }
 
+  for (const list of ['formulas', 'recipes', 'sounds'] as const) {
+    if (Object.keys(shot[list]).length > limits[list]) say([list], `has more than ${limits[list]} of them`);
+  }
+  for (const list of ['recipes', 'sounds'] as const) {
+    for (const [id, part] of Object.entries(shot[list])) {
+      if (part.id !== id) say([list, id, 'id'], `is "${part.id}", but it is filed under "${id}"`);
+    }
+  }
+  for (const [id, recipe] of Object.entries(shot.recipes)) {
+    if (!(recipe.member in shot.members))
+      say(['recipes', id, 'member'], `names "${recipe.member}", who is not in the cast`);
+  }
+
   const channels = new Map<string, Set<string>>();
   for (const [id, member] of Object.entries(shot.members)) {
     if (member.id !== id) say(['members', id, 'id'], `is "${member.id}", but it is filed under "${id}"`);
@@ -76,6 +90,8 @@ function inconsistencies(shot: Shot): Problem[] {
     for (const name of Object.keys(member.values)) {
       if (!own.has(name)) say(['members', id, 'values', name], `is not a channel of "${member.name}"`);
     }
+    const deformers = new Set(member.deformers.map((d) => d.id));
+    if (deformers.size !== member.deformers.length) say(['members', id, 'deformers'], 'has the same deformer twice');
     own.add(ORIENTATION);
     channels.set(id, own);
   }
@@ -85,7 +101,7 @@ function inconsistencies(shot: Shot): Problem[] {
     say(['members', loop[0], 'parent'], `goes round in a circle: ${names}`);
   }
 
-  const checkPath = (list: 'curves' | 'loose', path: string, isOrientation: boolean) => {
+  const checkPath = (list: 'curves' | 'loose' | 'formulas', path: string, isOrientation: boolean) => {
     const { member, channel } = splitPath(path);
     const own = channels.get(member);
     if (!own) say([list, path], `belongs to "${member}", who is not in the cast`);
@@ -96,5 +112,8 @@ function inconsistencies(shot: Shot): Problem[] {
   };
   for (const [path, curve] of Object.entries(shot.curves)) checkPath('curves', path, curve.type === 'orientation');
   for (const [path, value] of Object.entries(shot.loose)) checkPath('loose', path, typeof value !== 'number');
+  for (const path of Object.keys(shot.formulas)) checkPath('formulas', path, false);
+  const formula = formulasProblem(shot);
+  if (formula) say(['formulas', formula.path], formula.sentence);
   return problems;
 }

@@ -1,13 +1,26 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
+import { FormulaSchema } from './formula.ts';
 import { IdSchema, NameSchema } from './ids.ts';
 import { MemberSchema } from './member.ts';
 import { QuaternionSchema, ValueSchema } from './numbers.ts';
+import { RecipeSchema } from './recipe.ts';
+import { PlacedSoundSchema } from './sound.ts';
+import { WatchSchema } from './watch.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 2;
+export const SHOT_VERSION = 3;
 
-export const limits = { members: 5_000, curves: 50_000, frames: 200_000, sets: 500, setPaths: 5_000 } as const;
+export const limits = {
+  members: 5_000,
+  curves: 50_000,
+  frames: 200_000,
+  sets: 500,
+  setPaths: 5_000,
+  formulas: 5_000,
+  recipes: 2_000,
+  sounds: 500,
+} as const;
 
 const wholeFrame = z.number().int().min(-limits.frames).max(limits.frames);
 const SpanSchema = z.strictObject({ first: wholeFrame, last: wholeFrame });
@@ -46,6 +59,13 @@ export const ShotSchema = z.strictObject({
   loose: z.record(PathSchema, z.union([ValueSchema, QuaternionSchema])).default({}),
   /** Control sets by id; the interface shows them in the order of their names. */
   sets: z.record(IdSchema, ControlSetSchema),
+  /** Channels computed by a formula, by channel path. */
+  formulas: z.record(PathSchema, FormulaSchema),
+  /** What kits have written, by id. */
+  recipes: z.record(IdSchema, RecipeSchema),
+  /** Sounds, by id. */
+  sounds: z.record(IdSchema, PlacedSoundSchema),
+  watch: WatchSchema,
 });
 
 /** One continuous piece of film: cast, curves, timing. Plain immutable JSON. */
@@ -64,6 +84,10 @@ export function emptyShot(id: string, name: string): Shot {
     curves: {},
     loose: {},
     sets: {},
+    formulas: {},
+    recipes: {},
+    sounds: {},
+    watch: { tolerances: {}, ignored: [] },
   };
 }
 

@@ -1,3 +1,4 @@
+import { PARAMETERS } from '../deform/define.ts';
 import { channelOffset } from '../document/channels.ts';
 import type { Layout } from './layout.ts';
 
@@ -13,6 +14,8 @@ export class Frame {
   readonly orientations: Float64Array;
   /** Matrices, 16 a slot, column by column. */
   readonly world: Float64Array;
+  /** What each deformer does, `PARAMETERS` numbers each; see `deformPoints`. */
+  readonly deform: Float64Array;
   /** The frame these numbers are of. */
   at = Number.NaN;
 
@@ -22,6 +25,7 @@ export class Frame {
     this.values = new Float64Array(layout.valueCount);
     this.orientations = new Float64Array(n * 4);
     this.world = new Float64Array(n * 16);
+    this.deform = new Float64Array(layout.deformers.length * PARAMETERS);
     for (let i = 15; i < n * 16; i += 16) this.world[i] = 1;
   }
 

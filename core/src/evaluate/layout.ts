@@ -1,4 +1,5 @@
 import { channelsOf, constantValue } from '../document/channels.ts';
+import type { MemberDeformer } from '../document/deformer.ts';
 import { castOrder } from '../document/hierarchy.ts';
 import type { Member } from '../document/member.ts';
 import type { Quaternion } from '../document/numbers.ts';
@@ -23,6 +24,10 @@ export interface Layout {
   /** Place of each of a member's channels in its block. */
   readonly channelAt: ReadonlyMap<string, number>[];
   readonly valueCount: number;
+  /** All deformers, slot by slot, each slot's first one first. */
+  readonly deformers: readonly { readonly slot: number; readonly deformer: MemberDeformer }[];
+  /** Where each slot's deformers begin in that list, and at the end their number. */
+  readonly deformersFrom: Int32Array;
 }
 
 export function makeLayout(shot: Shot): Layout {
@@ -35,6 +40,8 @@ export function makeLayout(shot: Shot): Layout {
   const turnAxes = new Uint8Array(n * 4);
   const channelAt: Map<string, number>[] = [];
   let valueCount = 0;
+  const deformers: { slot: number; deformer: MemberDeformer }[] = [];
+  const deformersFrom = new Int32Array(n + 1);
   members.forEach((member, slot) => {
     parent[slot] = member.parent === null ? -1 : (slotOf.get(member.parent) ?? -1);
     base[slot] = valueCount;
@@ -44,8 +51,21 @@ export function makeLayout(shot: Shot): Layout {
     const places = new Map(channelsOf(member).map((c, i) => [c.id, i]));
     channelAt.push(places);
     valueCount += places.size;
+    for (const deformer of member.deformers) deformers.push({ slot, deformer });
+    deformersFrom[slot + 1] = deformers.length;
   });
-  return { ids: members.map((m) => m.id), slotOf, parent, base, byOrientation, turnAxes, channelAt, valueCount };
+  return {
+    ids: members.map((m) => m.id),
+    slotOf,
+    parent,
+    base,
+    byOrientation,
+    turnAxes,
+    channelAt,
+    valueCount,
+    deformers,
+    deformersFrom,
+  };
 }
 
 /** Whether a layout made for `old` still fits `next`. */
@@ -63,6 +83,8 @@ const sameSlot = (a: Member, b: Member) =>
     a.rotation === b.rotation &&
     a.order === b.order &&
     a.custom === b.custom &&
+    a.deformers === b.deformers &&
+    (a.deformers.length === 0 || a.shape === b.shape) &&
     a.rank === b.rank);
 
 /** Writes a member's constant values into its block of `values` and its orientation into `orientations`. */

@@ -5,6 +5,9 @@ import { seek } from '../curve/seek.ts';
 import { C0, C1, C2, C3, FROM, HIGH, LOW, PER_FRAME, WINDOW, Windows } from '../curve/window.ts';
 import { ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
+import { type PlacedDeformer, placeDeformers, prepareDeformers } from './deforming.ts';
+import { Elsewhere } from './elsewhere.ts';
+import { type PlacedFormula, placeFormulas, runFormulas } from './formulas.ts';
 import { Frame } from './frame.ts';
 import { type Layout, makeLayout, sameLayout, writeConstants, writeUnit } from './layout.ts';
 import { writeLocal, writeWorld } from './transform.ts';
@@ -28,6 +31,8 @@ export class Program {
   #windows = new Windows(0);
 
   #orientationCurves: { readonly slot: number; readonly source: Curve; readonly curve: CompiledOrientation }[] = [];
+  #formulas: PlacedFormula[] = [];
+  #deformers: PlacedDeformer[] = [];
   readonly #local = new Float64Array(16);
 
   constructor(shot: Shot) {
@@ -37,6 +42,7 @@ export class Program {
     this.#restOrientations = new Float64Array(0);
     this.#placeConstants();
     this.#placeCurves();
+    this.#placeComputed();
   }
 
   get layout(): Layout {
@@ -52,6 +58,7 @@ export class Program {
       this.#layout = makeLayout(shot);
       this.#placeConstants();
       this.#placeCurves();
+      this.#placeComputed();
       return;
     }
     const looseChanged = shot.loose !== old.loose;
@@ -59,6 +66,7 @@ export class Program {
     else if (shot.members !== old.members) this.#refreshConstants(old);
     if (looseChanged) this.#placeCurves();
     else if (shot.curves !== old.curves) this.#refreshCurves();
+    if (this.#computes(shot) || this.#computes(old)) this.#placeComputed();
   }
 
   /** A frame of the right size, to be evaluated into again and again. */
@@ -72,8 +80,10 @@ export class Program {
     frame.values.set(this.#restValues);
     frame.orientations.set(this.#restOrientations);
     this.#evaluateCurves(time, frame.values);
+    runFormulas(this.#formulas, time, frame.values);
     for (const { slot, curve } of this.#orientationCurves) orientationAt(curve, time, frame.orientations, slot * 4);
     this.#evaluateWorld(frame);
+    prepareDeformers(this.#deformers, time, frame);
     frame.at = time;
   }
 
@@ -101,6 +111,18 @@ export class Program {
       if (parent[slot] >= 0) writeWorld(world, parent[slot] * 16, local, at);
       else for (let i = 0; i < 15; i++) world[at + i] = local[i];
     }
+  }
+
+  /** Whether anything reads channels at other moments than the frame's, or by name. */
+  #computes(shot: Shot): boolean {
+    return this.#layout.deformers.length > 0 || Object.keys(shot.formulas).length > 0;
+  }
+
+  /** Lays out what is computed from channels: formulas and deformers. */
+  #placeComputed(): void {
+    const elsewhere = new Elsewhere(this.#shot);
+    this.#formulas = placeFormulas(this.#shot, this.#layout, elsewhere);
+    this.#deformers = placeDeformers(this.#shot, this.#layout, elsewhere);
   }
 
   #placeConstants(): void {

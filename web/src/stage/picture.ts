@@ -1,5 +1,16 @@
-import { boundsOf, channelOffset, type Frame, type Member, Program, type Shot } from '@varrup/core';
+import {
+  boundsOf,
+  channelOffset,
+  type Frame,
+  isAffine,
+  isDeformed,
+  type Member,
+  Program,
+  type Shot,
+  shapeMatrix,
+} from '@varrup/core';
 import * as THREE from 'three';
+import { BentGeometry } from './bent-geometry.ts';
 import { type Detail, type Form, FormStore } from './forms.ts';
 import { Look } from './look.ts';
 
@@ -84,6 +95,8 @@ export class ShotPicture {
   }
 }
 
+const matrix = new Float64Array(16);
+
 /** One member's objects. Matrices come from the core; three works none out. */
 class Part {
   member: Member;
@@ -93,6 +106,8 @@ class Part {
   readonly #sign: THREE.LineSegments | null = null;
   readonly #lamp: THREE.PointLight | null = null;
   #outline: THREE.LineSegments | null = null;
+  /** Forms bent point by point, each with the mesh that shows it and the form at rest. */
+  #bent: { readonly mesh: THREE.Mesh; readonly rest: THREE.BufferGeometry; readonly bent: BentGeometry }[] = [];
 
   readonly #forms: FormStore;
 
@@ -131,7 +146,7 @@ class Part {
     const visible = frame.isVisible(slot);
     this.root.visible = visible && (signs || this.#sign === null || this.#lamp !== null);
     if (!visible) return;
-    this.root.matrix.fromArray(frame.world, slot * 16);
+    this.#shape(frame, slot);
     this.root.matrixWorldNeedsUpdate = true;
     const base = frame.layout.base[slot] + channelOffset.colour;
     const [r, g, b] = [frame.values[base], frame.values[base + 1], frame.values[base + 2]];
@@ -143,6 +158,29 @@ class Part {
     if (this.#lamp) {
       this.#lamp.color.setRGB(r, g, b, THREE.SRGBColorSpace);
       this.#lamp.intensity = frame.value(this.member.id, 'brightness') ?? 0;
+    }
+  }
+
+  /** Puts the form where it stands, bent as its deformers say. */
+  #shape(frame: Frame, slot: number): void {
+    shapeMatrix(frame, slot, matrix);
+    const whole = isAffine(frame, slot);
+    // With anything but squashes in the stack all of it is done point by point.
+    if (whole || !isDeformed(frame, slot)) {
+      this.root.matrix.fromArray(matrix);
+      for (const { mesh, rest } of this.#bent) mesh.geometry = rest;
+      return;
+    }
+    this.root.matrix.fromArray(frame.world, slot * 16);
+    if (this.#bent.length === 0) {
+      for (const mesh of this.root.children) {
+        if (mesh instanceof THREE.Mesh)
+          this.#bent.push({ mesh, rest: mesh.geometry, bent: new BentGeometry(mesh.geometry) });
+      }
+    }
+    for (const { mesh, bent } of this.#bent) {
+      bent.bend(frame, slot);
+      mesh.geometry = bent.geometry;
     }
   }
 
@@ -166,6 +204,7 @@ class Part {
   }
 
   dispose(): void {
+    for (const { bent } of this.#bent) bent.dispose();
     this.root.traverse((object) => {
       // The geometries are shared; the store of forms disposes of them.
       if (object instanceof THREE.Mesh || object instanceof THREE.LineSegments) object.material.dispose();

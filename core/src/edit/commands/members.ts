@@ -75,6 +75,8 @@ export const removeMembers = defineCommand<{ ids: readonly string[] }>({
       members: Object.fromEntries(Object.entries(shot.members).filter(([id]) => !gone.has(id))),
       curves: Object.fromEntries(Object.entries(shot.curves).filter(stays)),
       loose: Object.fromEntries(Object.entries(shot.loose).filter(stays)),
+      formulas: Object.fromEntries(Object.entries(shot.formulas).filter(stays)),
+      recipes: Object.fromEntries(Object.entries(shot.recipes).filter(([, recipe]) => !gone.has(recipe.member))),
       sets: setsWithout(shot, (path) => gone.has(path.slice(0, path.indexOf('.')))),
     };
   },
@@ -93,16 +95,32 @@ export const duplicateMembers = defineCommand<{ ids: readonly string[]; copies: 
       const copy = { ...member, id, parent, name: freeName(next, member.name), rank: lastRank(next, parent) };
       next = withMembers(next, [copy]);
     }
+    const pathOf = (path: string) => {
+      const dot = path.indexOf('.');
+      const id = copies[path.slice(0, dot)];
+      return id ? id + path.slice(dot) : null;
+    };
     const copied = <T>(record: Readonly<Record<string, T>>) =>
       Object.entries(record).flatMap(([path, value]) => {
-        const dot = path.indexOf('.');
-        const id = copies[path.slice(0, dot)];
-        return id ? [[id + path.slice(dot), value] as const] : [];
+        const to = pathOf(path);
+        return to ? [[to, value] as const] : [];
       });
+    // A copy's formula reads the copies of those it read, and others as they are.
+    const formulas = copied(shot.formulas).map(
+      ([path, f]) => [path, { ...f, inputs: f.inputs.map((i) => ({ ...i, path: pathOf(i.path) ?? i.path })) }] as const,
+    );
+    // A copy's recipe is known by what it is copied for.
+    const recipes = Object.values(shot.recipes).flatMap((r) => {
+      const member = copies[r.member];
+      const id = `${r.id.slice(0, 20)}-${member}`.slice(0, 40);
+      return member ? [[id, { ...r, id, member, written: Object.fromEntries(copied(r.written)) }] as const] : [];
+    });
     return {
       ...next,
       curves: { ...shot.curves, ...Object.fromEntries(copied(shot.curves)) },
       loose: { ...shot.loose, ...Object.fromEntries(copied(shot.loose)) },
+      formulas: { ...shot.formulas, ...Object.fromEntries(formulas) },
+      recipes: { ...shot.recipes, ...Object.fromEntries(recipes) },
     };
   },
 });
@@ -247,8 +265,9 @@ export const removeCustomChannel = defineCommand<{ id: string; channel: string }
     const path = `${id}.custom.${channel}`;
     const { [path]: _curve, ...curves } = shot.curves;
     const { [path]: _loose, ...loose } = shot.loose;
+    const { [path]: _formula, ...formulas } = shot.formulas;
     const custom = member.custom.filter((c) => c.id !== channel);
     const sets = setsWithout(shot, (p) => p === path);
-    return withMembers({ ...shot, curves, loose, sets }, [{ ...member, custom, values }]);
+    return withMembers({ ...shot, curves, loose, formulas, sets }, [{ ...member, custom, values }]);
   },
 });

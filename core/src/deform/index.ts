@@ -1,0 +1,3 @@
+export { PARAMETERS } from './define.ts';
+export { type DeformerKind, deformerKinds, deformers } from './kinds.ts';
+export * from './shape.ts';

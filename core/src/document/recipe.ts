@@ -1,0 +1,27 @@
+import { z } from 'zod';
+import { KeySchema } from '../curve/key.ts';
+import { IdSchema } from './ids.ts';
+
+/** One setting of a recipe. Which there are, and what they may be, is for its kit to say. */
+const SettingSchema = z.union([z.number().min(-1e9).max(1e9), z.string().max(80), z.boolean(), z.null()]);
+
+export const recipeLimits = { paths: 40, keys: 20_000, settings: 40 } as const;
+
+/**
+ * What a kit has written, and how: its settings, so that they can be changed, and the keys, so that those a hand has touched
+ * since can be told from those nobody has.
+ */
+export const RecipeSchema = z.strictObject({
+  id: IdSchema,
+  kit: z.string().regex(/^[a-z][a-zA-Z]{1,30}$/, 'is not the name of a kit'),
+  member: IdSchema,
+  settings: z
+    .record(z.string().max(40), SettingSchema)
+    .refine((s) => Object.keys(s).length <= recipeLimits.settings, `has more than ${recipeLimits.settings} settings`),
+  /** The keys as they were written, by channel path. */
+  written: z
+    .record(z.string().max(101), z.array(KeySchema).max(recipeLimits.keys))
+    .refine((w) => Object.keys(w).length <= recipeLimits.paths, `writes more than ${recipeLimits.paths} channels`),
+});
+export type Recipe = z.infer<typeof RecipeSchema>;
+export type RecipeSettings = Recipe['settings'];

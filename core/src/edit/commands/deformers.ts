@@ -1,0 +1,93 @@
+import { customAlphabet } from 'nanoid';
+import { type DeformerKind, deformers } from '../../deform/kinds.ts';
+import { DeformerSchema, deformChannel, type MemberDeformer, MOST_DEFORMERS } from '../../document/deformer.ts';
+import type { Member } from '../../document/member.ts';
+import type { Shot } from '../../document/shot.ts';
+import { defineCommand } from '../edit.ts';
+import { memberWords } from '../words.ts';
+
+const newDeformerId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 6);
+
+/** A deformer of a kind with its own settings, under a name the member has not given yet. */
+export function newDeformer(
+  member: Member,
+  kind: DeformerKind,
+  settings: Record<string, unknown> = {},
+): MemberDeformer {
+  const { label } = deformers[kind];
+  const taken = new Set(member.deformers.map((d) => d.name));
+  let name = label.toLowerCase();
+  for (let n = 2; taken.has(name); n++) name = `${label.toLowerCase()} ${n}`;
+  return DeformerSchema.parse({ id: newDeformerId(), name, kind, settings });
+}
+
+const withMember = (shot: Shot, member: Member): Shot => ({
+  ...shot,
+  members: { ...shot.members, [member.id]: member },
+});
+
+/** Puts a deformer last on a member's stack. */
+export const addDeformer = defineCommand<{ id: string; deformer: MemberDeformer }>({
+  name: 'deformer.add',
+  label: ({ id, deformer }, shot) => `${deformer.name} for ${memberWords(shot, [id])}`,
+  apply(shot, { id, deformer }) {
+    const member = shot.members[id];
+    if (member.deformers.length >= MOST_DEFORMERS) return shot;
+    return withMember(shot, { ...member, deformers: [...member.deformers, deformer] });
+  },
+});
+
+/** Takes a deformer away with its keys. */
+export const removeDeformer = defineCommand<{ id: string; deformer: string }>({
+  name: 'deformer.remove',
+  label: ({ id }, shot) => `take a deformer from ${memberWords(shot, [id])}`,
+  apply(shot, { id, deformer }) {
+    const member = shot.members[id];
+    const channel = deformChannel(deformer, '');
+    const stays = ([path]: [string, unknown]) => !path.startsWith(`${id}.${channel}`);
+    const values = Object.fromEntries(Object.entries(member.values).filter(([name]) => !name.startsWith(channel)));
+    const kept = <T>(record: Readonly<Record<string, T>>) => Object.fromEntries(Object.entries(record).filter(stays));
+    const next = {
+      ...shot,
+      curves: kept(shot.curves),
+      loose: kept(shot.loose),
+      formulas: kept(shot.formulas),
+      sets: Object.fromEntries(
+        Object.entries(shot.sets).map(([setId, set]) => {
+          const paths = set.paths.filter((p) => !p.startsWith(`${id}.${channel}`));
+          return [setId, paths.length === set.paths.length ? set : { ...set, paths }];
+        }),
+      ),
+    };
+    return withMember(next, { ...member, values, deformers: member.deformers.filter((d) => d.id !== deformer) });
+  },
+});
+
+/** Changes what of a deformer is set and not animated. */
+export const setDeformer = defineCommand<{ id: string; deformer: string; settings: Readonly<Record<string, unknown>> }>(
+  {
+    name: 'deformer.settings',
+    label: ({ id }, shot) => `change a deformer of ${memberWords(shot, [id])}`,
+    apply: (shot, { id, deformer, settings }) => {
+      const member = shot.members[id];
+      const changed = member.deformers.map((d) =>
+        d.id === deformer ? DeformerSchema.parse({ ...d, settings: { ...d.settings, ...settings } }) : d,
+      );
+      return withMember(shot, { ...member, deformers: changed });
+    },
+  },
+);
+
+/** Moves a deformer up or down its stack by some places: the order matters, the first one acts first. */
+export const moveDeformer = defineCommand<{ id: string; deformer: string; by: number }>({
+  name: 'deformer.move',
+  label: ({ id }, shot) => `reorder the deformers of ${memberWords(shot, [id])}`,
+  apply(shot, { id, deformer, by }) {
+    const member = shot.members[id];
+    const from = member.deformers.findIndex((d) => d.id === deformer);
+    const to = Math.min(Math.max(from + by, 0), member.deformers.length - 1);
+    if (from < 0 || from === to) return shot;
+    const rest = member.deformers.filter((d) => d.id !== deformer);
+    return withMember(shot, { ...member, deformers: rest.toSpliced(to, 0, member.deformers[from]) });
+  },
+});

@@ -1,0 +1,7 @@
+export { type Compiled, type CompiledFormula, compileFormula, type FormulaCall } from './compile.ts';
+export * from './functions.ts';
+export { formulaOrder } from './order.ts';
+export type { FormulaProblem } from './parse.ts';
+export * from './problem.ts';
+export * from './text.ts';
+export { fittedPeriod } from './waves.ts';

@@ -1,0 +1,74 @@
+import type { Formula } from '../document/formula.ts';
+import type { Shot } from '../document/shot.ts';
+import { channelWords } from '../edit/words.ts';
+import { type CompiledFormula, compileFormula } from './compile.ts';
+import { formulaOrder } from './order.ts';
+import type { FormulaProblem } from './parse.ts';
+
+/** The most parts that may have to be worked out for one value, with all that is read at other moments. */
+const MOST_WORK = 50_000;
+
+const compiled = new WeakMap<Formula, ReturnType<typeof compileFormula>>();
+
+/** A formula compiled; done once for each version of it. */
+export function compiledFormula(formula: Formula): ReturnType<typeof compileFormula> {
+  const known =
+    compiled.get(formula) ??
+    compileFormula(
+      formula.text,
+      formula.inputs.map((i) => i.name),
+    );
+  compiled.set(formula, known);
+  return known;
+}
+
+/**
+ * What is wrong with a formula for a channel of a shot; null where nothing is. Rings of formulas are named, and formulas that
+ * read so much at other moments that they would never be done are refused.
+ */
+export function formulaProblem(shot: Shot, path: string, formula: Formula): FormulaProblem | null {
+  const own = compiledFormula(formula);
+  if (!own.ok) return own.problem;
+  const whole = { at: 0, length: formula.text.length };
+  const names = formula.inputs.map((i) => i.name);
+  const twice = names.find((n, i) => names.indexOf(n) !== i);
+  if (twice) return { ...whole, sentence: `two inputs are called ${twice}` };
+  const formulas = { ...shot.formulas, [path]: formula };
+  const order = formulaOrder(formulas);
+  if ('loop' in order) {
+    const ring = order.loop.map((p) => channelWords(shot, [p]));
+    return { ...whole, sentence: `goes round in a circle: ${[...ring, ring[0]].join(' reads ')}` };
+  }
+  if (workOf(formulas, order.order) > MOST_WORK)
+    return { ...whole, sentence: 'asks for too much: formulas that read formulas at other moments, many times over' };
+  return null;
+}
+
+/** The most work any of the formulas asks for, where each input is worked out anew each time it is read elsewhere. */
+function workOf(formulas: Readonly<Record<string, Formula>>, order: readonly string[]): number {
+  const work = new Map<string, number>();
+  let most = 0;
+  for (const path of order) {
+    const made = compiledFormula(formulas[path]);
+    const own: CompiledFormula | null = made.ok ? made.formula : null;
+    let sum = own?.parts ?? 0;
+    formulas[path].inputs.forEach((input, i) => {
+      sum += (1 + (own?.elsewhere[i] ?? 0)) * (work.get(input.path) ?? 1);
+    });
+    work.set(path, Math.min(sum, Number.MAX_SAFE_INTEGER));
+    most = Math.max(most, sum);
+  }
+  return most;
+}
+
+/** What is wrong with all the formulas of a shot together, for reading a document. */
+export function formulasProblem(shot: Shot): { path: string; sentence: string } | null {
+  for (const [path, formula] of Object.entries(shot.formulas)) {
+    const made = compiledFormula(formula);
+    if (!made.ok) return { path, sentence: `${made.problem.sentence} (character ${made.problem.at + 1})` };
+  }
+  const [first] = Object.entries(shot.formulas);
+  if (!first) return null;
+  const problem = formulaProblem(shot, first[0], first[1]);
+  return problem && { path: first[0], sentence: problem.sentence };
+}

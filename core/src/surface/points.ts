@@ -1,0 +1,62 @@
+import { boundsOf, type Member } from '../document/member.ts';
+
+const ROUND = 48;
+
+/**
+ * Points spread over a form at rest, three numbers each, in its own space: enough to see how deep a bent form reaches. Corners
+ * and rims are among them.
+ */
+export function surfacePoints(member: Member): Float64Array {
+  switch (member.kind) {
+    case 'ball':
+      return sphere(member.shape.radius);
+    case 'cylinder':
+      return rings(
+        ROUND,
+        steps(12).map((s) => [member.shape.radius, s * member.shape.height]),
+      );
+    case 'cone':
+      return rings(
+        ROUND,
+        steps(12).map((s) => [member.shape.radius * (1 - s), s * member.shape.height]),
+      );
+    default:
+      return boxPoints(member);
+  }
+}
+
+const steps = (count: number) => Array.from({ length: count + 1 }, (_, i) => i / count);
+
+function sphere(radius: number): Float64Array {
+  return rings(
+    ROUND,
+    steps(24).map((s) => [radius * Math.sin(s * Math.PI), -radius * Math.cos(s * Math.PI)]),
+  );
+}
+
+function rings(round: number, outline: readonly (readonly [radius: number, height: number])[]): Float64Array {
+  const out: number[] = [];
+  for (const [radius, height] of outline) {
+    for (let i = 0; i < round; i++) {
+      const angle = (i * 2 * Math.PI) / round;
+      out.push(radius * Math.cos(angle), height, radius * Math.sin(angle));
+    }
+  }
+  return Float64Array.from(out);
+}
+
+/** A lattice over the box around a form. */
+function boxPoints(member: Member): Float64Array {
+  const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+  const out: number[] = [];
+  const at = steps(6);
+  for (const x of at) {
+    for (const y of at) {
+      for (const z of at) {
+        if ([x, y, z].some((v) => v === 0 || v === 1))
+          out.push(x0 + (x1 - x0) * x, y0 + (y1 - y0) * y, z0 + (z1 - z0) * z);
+      }
+    }
+  }
+  return Float64Array.from(out);
+}
