@@ -1,0 +1,2 @@
+export { bouncesOf, type Contact, contactsOf, gravityOf, type Leg, speedOf } from './bounces.ts';
+export * from './table.ts';

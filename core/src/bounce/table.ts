@@ -1,0 +1,67 @@
+import { splitPath } from '../document/channels.ts';
+import type { Shot } from '../document/shot.ts';
+import { Program } from '../evaluate/program.ts';
+import { Ground } from '../ground/ground.ts';
+import { bouncesOf, type Contact, contactsOf, gravityOf } from './bounces.ts';
+
+/** One row of the bounce table. */
+export interface BounceRow {
+  readonly path: string;
+  /** Which contact of its bounce, from 0. */
+  readonly index: number;
+  readonly contact: Contact;
+  /** How high it rises again; null at the last. */
+  readonly height: number | null;
+  /** That height as a share of the fall before it. */
+  readonly ratio: number | null;
+  readonly framesUp: number | null;
+  /** Frames down to the next contact; null at the last. */
+  readonly framesDown: number | null;
+  /** The gravity its fall takes, in the channel's unit per second². */
+  readonly gravity: number;
+  /** Metres between it and the ground; null for what has no body, or does not go up and down the stage. */
+  readonly gap: number | null;
+}
+
+/** The bounces of a channel, contact by contact, each bounce as a list. Empty for a channel that does not bounce. */
+export function bounceTable(shot: Shot, path: string): BounceRow[][] {
+  const curve = shot.curves[path];
+  if (curve?.type !== 'number') return [];
+  const { member, channel } = splitPath(path);
+  const gaps = channel === 'move.y' ? gapReader(shot, member) : null;
+  return bouncesOf(contactsOf(curve)).map((run) =>
+    run.map((contact, index) => {
+      const next = run[index + 1];
+      return {
+        path,
+        index,
+        contact,
+        height: contact.rise?.height ?? null,
+        ratio: contact.rise ? contact.rise.height / contact.fall.height : null,
+        framesUp: contact.rise?.frames ?? null,
+        framesDown: next?.fall.frames ?? null,
+        gravity: gravityOf(contact.fall) * shot.rate * shot.rate,
+        gap: gaps?.(contact.frame) ?? null,
+      };
+    }),
+  );
+}
+
+/** Channels that bounce, of these members: the ones the table can show. */
+export const bouncingPaths = (shot: Shot, members: readonly string[]): string[] =>
+  Object.entries(shot.curves)
+    .filter(
+      ([path, curve]) => members.includes(splitPath(path).member) && curve.type === 'number' && curve.keys.length > 2,
+    )
+    .map(([path]) => path)
+    .filter((path) => bounceTable(shot, path).length > 0);
+
+function gapReader(shot: Shot, member: string): (time: number) => number | null {
+  const program = new Program(shot);
+  const frame = program.createFrame();
+  const ground = new Ground(shot);
+  return (time) => {
+    program.evaluate(time, frame);
+    return ground.touch(frame, member)?.gap ?? null;
+  };
+}

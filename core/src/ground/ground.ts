@@ -1,0 +1,261 @@
+import { deformPoints, isAffine, isDeformed, shapeMatrix } from '../deform/shape.ts';
+import { splitPath } from '../document/channels.ts';
+import { withDescendants } from '../document/hierarchy.ts';
+import { boundsOf } from '../document/member.ts';
+import type { Shot } from '../document/shot.ts';
+import type { Frame } from '../evaluate/frame.ts';
+import { surfacePoints } from '../surface/points.ts';
+import { isSolid, type Lowest, lowestOf } from '../surface/support.ts';
+import { facesOf } from './faces.ts';
+
+/** How a form stands to the ground nearest to it. */
+export interface Touch {
+  /** Metres between the two along the ground's normal; below 0 the form is in the ground. */
+  readonly gap: number;
+  /** The ground's normal. */
+  readonly normal: readonly [number, number, number];
+  /** Whose ground it is; null is the floor of the stage. */
+  readonly member: string | null;
+}
+
+/** Where something would come to lie. */
+export interface Landing {
+  readonly y: number;
+  readonly normal: readonly [number, number, number];
+  readonly member: string | null;
+}
+
+/** A face steeper than this is a wall: nothing lands on it. The cosine of 75°. */
+const STEEPEST = 0.26;
+/** How far outside a face's edge its middle may be, for a form to be on it still. */
+const EDGE = 1e-3;
+
+/** A face in the world: its plane `n · p = level`, and its corners. */
+interface WorldFace {
+  readonly slot: number;
+  readonly own: Float64Array;
+  readonly corners: Float64Array;
+  readonly normal: Float64Array;
+  level: number;
+  /** A ball around it, to pass it over quickly. */
+  readonly middle: Float64Array;
+  reach: number;
+}
+
+/** A form that may touch the ground. */
+interface Mover {
+  readonly lowest: Lowest;
+  readonly points: Float64Array;
+  readonly scratch: Float64Array;
+  readonly middle: readonly [number, number, number];
+  readonly size: number;
+  /** Those it cannot land on: itself and what hangs on it or carries it. */
+  readonly own: ReadonlySet<string>;
+}
+
+const matrix = new Float64Array(16);
+
+/**
+ * What things in a shot can land on: the flat faces of its set pieces, and the floor of the stage at height 0. One piece may
+ * land on another that moves.
+ */
+export class Ground {
+  readonly #shot: Shot;
+  readonly #moving: ReadonlySet<string>;
+  #standing: WorldFace[] | null = null;
+  #faces: WorldFace[] = [];
+  #at: Frame | null = null;
+  #time = Number.NaN;
+  readonly #movers = new Map<string, Mover>();
+
+  constructor(shot: Shot) {
+    this.#shot = shot;
+    this.#moving = movingMembers(shot);
+  }
+
+  /** How a member stands to the ground nearest to it; null for what has no body. */
+  touch(frame: Frame, id: string): Touch | null {
+    const slot = frame.layout.slotOf.get(id);
+    const member = this.#shot.members[id];
+    if (slot === undefined || !member || !isSolid(member)) return null;
+    this.#goTo(frame);
+    const mover = this.#mover(id);
+    shapeMatrix(frame, slot, matrix);
+    const bent = isDeformed(frame, slot) && !isAffine(frame, slot);
+    if (bent) this.#bend(mover, frame, slot);
+    const middle = placed(mover.middle);
+    let best: Touch = { gap: this.#reach(mover, bent, 0, 1, 0), normal: [0, 1, 0], member: null };
+    // Deep in the floor of the stage is still in it; deep in another piece may be beyond it.
+    const size = mover.size * Math.hypot(matrix[4], matrix[5], matrix[6]);
+    for (const face of this.#faces) {
+      const [nx, ny, nz] = face.normal;
+      if (ny < STEEPEST || mover.own.has(frame.layout.ids[face.slot])) continue;
+      const gap = this.#reach(mover, bent, nx, ny, nz) - face.level;
+      if (gap < -size || Math.abs(gap) >= Math.abs(best.gap) || !over(face, middle)) continue;
+      best = { gap, normal: [nx, ny, nz], member: frame.layout.ids[face.slot] };
+    }
+    return best;
+  }
+
+  /**
+   * Where a member comes to lie on the highest ground below a height, if it is put at `x` and `z` in the world without being
+   * turned or resized.
+   * @returns the height of its origin there, and the ground's normal
+   */
+  landing(frame: Frame, id: string, x: number, z: number, below: number): Landing {
+    this.#goTo(frame);
+    const slot = frame.layout.slotOf.get(id)!;
+    const mover = this.#mover(id);
+    shapeMatrix(frame, slot, matrix);
+    matrix[12] = x;
+    matrix[13] = 0;
+    matrix[14] = z;
+    let best: Landing = { y: -this.#reach(mover, false, 0, 1, 0), normal: [0, 1, 0], member: null };
+    for (const face of this.#faces) {
+      const [nx, ny, nz] = face.normal;
+      if (ny < STEEPEST || mover.own.has(frame.layout.ids[face.slot])) continue;
+      matrix[13] = 0;
+      const y = (face.level - this.#reach(mover, false, nx, ny, nz)) / ny;
+      if (y > below + EDGE || y <= best.y) continue;
+      matrix[13] = y;
+      if (over(face, placed(mover.middle))) best = { y, normal: [nx, ny, nz], member: frame.layout.ids[face.slot] };
+    }
+    return best;
+  }
+
+  /** The lowest a mover gets along a normal, in the world. */
+  #reach(mover: Mover, bent: boolean, nx: number, ny: number, nz: number): number {
+    const m = matrix;
+    if (bent) {
+      const p = mover.scratch;
+      let least = Number.POSITIVE_INFINITY;
+      for (let i = 0; i < p.length; i += 3) least = Math.min(least, nx * p[i] + ny * p[i + 1] + nz * p[i + 2]);
+      return least;
+    }
+    const x = m[0] * nx + m[1] * ny + m[2] * nz;
+    const y = m[4] * nx + m[5] * ny + m[6] * nz;
+    const z = m[8] * nx + m[9] * ny + m[10] * nz;
+    return nx * m[12] + ny * m[13] + nz * m[14] + mover.lowest(x, y, z);
+  }
+
+  /** A bent form's points in the world. */
+  #bend(mover: Mover, frame: Frame, slot: number): void {
+    mover.scratch.set(mover.points);
+    deformPoints(frame, slot, mover.scratch);
+    const p = mover.scratch;
+    const w = frame.world;
+    const at = slot * 16;
+    for (let i = 0; i < p.length; i += 3) {
+      const [x, y, z] = [p[i], p[i + 1], p[i + 2]];
+      for (let r = 0; r < 3; r++) p[i + r] = w[at + r] * x + w[at + 4 + r] * y + w[at + 8 + r] * z + w[at + 12 + r];
+    }
+  }
+
+  #mover(id: string): Mover {
+    const known = this.#movers.get(id);
+    if (known) return known;
+    const member = this.#shot.members[id];
+    const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+    const own = withDescendants(this.#shot, [id]);
+    for (let up = member.parent; up !== null && up in this.#shot.members; up = this.#shot.members[up].parent)
+      own.add(up);
+    const points = member.deformers.length > 0 ? surfacePoints(member) : new Float64Array(0);
+    const mover: Mover = {
+      lowest: lowestOf(member),
+      points,
+      scratch: new Float64Array(points.length),
+      middle: [(x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2],
+      size: Math.hypot(x1 - x0, y1 - y0, z1 - z0) / 2,
+      own,
+    };
+    this.#movers.set(id, mover);
+    return mover;
+  }
+
+  /** Brings the faces to where they are at a frame; those that never move are placed once. */
+  #goTo(frame: Frame): void {
+    if (this.#at?.layout === frame.layout && this.#time === frame.at) return;
+    if (!this.#standing || this.#at?.layout !== frame.layout) {
+      const all = frame.layout.ids.flatMap((id, slot) =>
+        facesOf(this.#shot.members[id]).map((own) => newFace(slot, own)),
+      );
+      for (const face of all) place(face, frame);
+      this.#standing = all.filter((f) => !this.#moving.has(frame.layout.ids[f.slot]));
+      this.#faces = [...this.#standing, ...all.filter((f) => this.#moving.has(frame.layout.ids[f.slot]))];
+    } else for (let i = this.#standing.length; i < this.#faces.length; i++) place(this.#faces[i], frame);
+    this.#at = frame;
+    this.#time = frame.at;
+  }
+}
+
+/** Members that move, or are carried by one that does. */
+export function movingMembers(shot: Shot): Set<string> {
+  const driven = new Set<string>();
+  for (const path of [...Object.keys(shot.curves), ...Object.keys(shot.formulas)]) {
+    const { member, channel } = splitPath(path);
+    if (/^(move|turn|size|pivot|orientation)/.test(channel)) driven.add(member);
+  }
+  return withDescendants(shot, [...driven]);
+}
+
+const newFace = (slot: number, own: Float64Array): WorldFace => ({
+  slot,
+  own,
+  corners: new Float64Array(own.length),
+  normal: new Float64Array(3),
+  level: 0,
+  middle: new Float64Array(3),
+  reach: 0,
+});
+
+function place(face: WorldFace, frame: Frame): void {
+  const { own, corners, normal, middle } = face;
+  const w = frame.world;
+  const at = face.slot * 16;
+  middle.fill(0);
+  const count = own.length / 3;
+  for (let i = 0; i < own.length; i += 3) {
+    for (let r = 0; r < 3; r++) {
+      corners[i + r] = w[at + r] * own[i] + w[at + 4 + r] * own[i + 1] + w[at + 8 + r] * own[i + 2] + w[at + 12 + r];
+      middle[r] += corners[i + r] / count;
+    }
+  }
+  for (let r = 0; r < 3; r++) {
+    const [s, t] = [(r + 1) % 3, (r + 2) % 3];
+    normal[r] =
+      (corners[3 + s] - corners[s]) * (corners[6 + t] - corners[3 + t]) -
+      (corners[3 + t] - corners[t]) * (corners[6 + s] - corners[3 + s]);
+  }
+  const length = Math.hypot(normal[0], normal[1], normal[2]) || 1;
+  for (let r = 0; r < 3; r++) normal[r] /= length;
+  face.level = normal[0] * corners[0] + normal[1] * corners[1] + normal[2] * corners[2];
+  face.reach = 0;
+  for (let i = 0; i < corners.length; i += 3) {
+    face.reach = Math.max(
+      face.reach,
+      Math.hypot(corners[i] - middle[0], corners[i + 1] - middle[1], corners[i + 2] - middle[2]),
+    );
+  }
+}
+
+const at = new Float64Array(3);
+function placed([x, y, z]: readonly [number, number, number]): Float64Array {
+  for (let r = 0; r < 3; r++) at[r] = matrix[r] * x + matrix[4 + r] * y + matrix[8 + r] * z + matrix[12 + r];
+  return at;
+}
+
+/** Whether a point lies over a face, seen along the face's normal. */
+function over(face: WorldFace, point: Float64Array): boolean {
+  const { corners, normal, middle } = face;
+  const height = normal[0] * point[0] + normal[1] * point[1] + normal[2] * point[2] - face.level;
+  const [px, py, pz] = [point[0] - height * normal[0], point[1] - height * normal[1], point[2] - height * normal[2]];
+  if (Math.hypot(px - middle[0], py - middle[1], pz - middle[2]) > face.reach + EDGE) return false;
+  for (let i = 0; i < corners.length; i += 3) {
+    const j = (i + 3) % corners.length;
+    const [ex, ey, ez] = [corners[j] - corners[i], corners[j + 1] - corners[i + 1], corners[j + 2] - corners[i + 2]];
+    const [qx, qy, qz] = [px - corners[i], py - corners[i + 1], pz - corners[i + 2]];
+    const side = normal[0] * (ey * qz - ez * qy) + normal[1] * (ez * qx - ex * qz) + normal[2] * (ex * qy - ey * qx);
+    if (side < -EDGE * Math.hypot(ex, ey, ez)) return false;
+  }
+  return true;
+}

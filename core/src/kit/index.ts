@@ -1,0 +1,3 @@
+export { type Field, firstSettings, type Kit, soundSettings } from './kit.ts';
+export { kitOf, kits } from './kits.ts';
+export { cook, isUntouched, type RecipeResult } from './recipe.ts';

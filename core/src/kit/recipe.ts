@@ -1,0 +1,142 @@
+import type { Key, NumberCurve } from '../curve/key.ts';
+import { keyIndexAt } from '../curve/reshape.ts';
+import type { Recipe } from '../document/recipe.ts';
+import type { Shot } from '../document/shot.ts';
+import { soundSettings } from './kit.ts';
+import { kitOf } from './kits.ts';
+
+/** Recipes: what a kit wrote stays adjustable, and what a hand has touched since stays the hand's. */
+
+const sameHandle = (a: Key['in'] | Key['out'], b: Key['in'] | Key['out']): boolean =>
+  a.kind === b.kind &&
+  (a.kind !== 'free' || b.kind !== 'free' || (a.frames === b.frames && a.rise === b.rise)) &&
+  (a.kind !== 'tuned' ||
+    b.kind !== 'tuned' ||
+    (a.tension === b.tension && a.continuity === b.continuity && a.bias === b.bias));
+
+const sameKey = (a: Key, b: Key): boolean =>
+  a === b ||
+  (a.frame === b.frame &&
+    a.value === b.value &&
+    a.joined === b.joined &&
+    a.role === b.role &&
+    sameHandle(a.in, b.in) &&
+    sameHandle(a.out, b.out));
+
+const written = new WeakMap<Shot['recipes'], Map<string, Map<number, Key>>>();
+
+/** By path and frame, the keys that recipes have written. */
+function writtenKeys(recipes: Shot['recipes']): Map<string, Map<number, Key>> {
+  const known = written.get(recipes);
+  if (known) return known;
+  const all = new Map<string, Map<number, Key>>();
+  for (const recipe of Object.values(recipes)) {
+    for (const [path, keys] of Object.entries(recipe.written)) {
+      const own = all.get(path) ?? new Map<number, Key>();
+      for (const key of keys) own.set(key.frame, key);
+      all.set(path, own);
+    }
+  }
+  written.set(recipes, all);
+  return all;
+}
+
+/** Whether a key is as a recipe wrote it: no hand has touched it since. */
+export function isUntouched(recipes: Shot['recipes'], path: string, key: Key): boolean {
+  const there = writtenKeys(recipes).get(path)?.get(key.frame);
+  return there !== undefined && sameKey(there, key);
+}
+
+/** What writing a recipe comes to. */
+export interface RecipeResult {
+  readonly shot: Shot;
+  /** Keys of a hand among those of the recipe, or in their place: they stay unless they are to be replaced. */
+  readonly inTheWay: number;
+  readonly problem: string | null;
+  readonly note: string | null;
+}
+
+/**
+ * Writes a recipe, new or with other settings. Its own untouched keys go; its new ones come, but for those in whose place a hand
+ * has a key or took one away.
+ * @param replace takes the hand's keys within the recipe's frames away as well
+ */
+export function cook(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
+  const failed = (problem: string): RecipeResult => ({ shot, inTheWay: 0, problem, note: null });
+  const kit = kitOf(recipe.kit);
+  const member = shot.members[recipe.member];
+  if (!kit || !member) return failed('There is no such kit, or nobody to use it on.');
+  const old = Object.hasOwn(shot.recipes, recipe.id) ? shot.recipes[recipe.id] : null;
+  const cleared = old ? withoutKeysOf(shot, old) : shot;
+  const settings = soundSettings(kit, recipe.settings);
+  const result = kit.write({ shot: cleared, member: cleared.members[recipe.member], settings });
+  if ('problem' in result) return failed(result.problem);
+  const curves = { ...cleared.curves };
+  let inTheWay = 0;
+  for (const [path, keys] of Object.entries(result.keys)) {
+    if (keys.length === 0) continue;
+    const laid = layInto(cleared.curves[path], keys, replace ? [] : missing(shot, path, old), replace);
+    inTheWay += laid.inTheWay;
+    curves[path] = laid.curve;
+  }
+  const made: Recipe = { ...recipe, settings, written: { ...result.keys } };
+  return {
+    shot: {
+      ...cleared,
+      curves,
+      members: result.member ? { ...cleared.members, [member.id]: result.member } : cleared.members,
+      recipes: { ...shot.recipes, [recipe.id]: made },
+    },
+    inTheWay,
+    problem: null,
+    note: result.note ?? null,
+  };
+}
+
+/** The shot without a recipe's untouched keys; a channel that loses its last one has its constant value again. */
+export function withoutKeysOf(shot: Shot, recipe: Recipe): Shot {
+  const curves = { ...shot.curves };
+  for (const [path, keys] of Object.entries(recipe.written)) {
+    const curve = curves[path];
+    if (curve?.type !== 'number') continue;
+    const own = new Map(keys.map((k) => [k.frame, k]));
+    const left = curve.keys.filter((k) => {
+      const key = own.get(k.frame);
+      return !key || !sameKey(key, k);
+    });
+    if (left.length === 0) delete curves[path];
+    else if (left.length < curve.keys.length) curves[path] = { ...curve, keys: left };
+  }
+  return { ...shot, curves };
+}
+
+/** Frames where a recipe wrote a key and a hand has taken it away. */
+function missing(shot: Shot, path: string, old: Recipe | null): number[] {
+  const curve = shot.curves[path];
+  const keys = old?.written[path] ?? [];
+  return keys.filter((k) => !curve || keyIndexAt(curve.keys, k.frame) < 0).map((k) => k.frame);
+}
+
+function layInto(
+  curve: Shot['curves'][string] | undefined,
+  keys: readonly Key[],
+  gone: readonly number[],
+  replace: boolean,
+) {
+  const old = curve?.type === 'number' ? curve : null;
+  const [first, last] = [keys[0].frame, keys[keys.length - 1].frame];
+  const within = (k: Key) => k.frame >= first - 1e-6 && k.frame <= last + 1e-6;
+  const hands = old?.keys ?? [];
+  const inTheWay = hands.filter(within);
+  const stay = replace ? hands.filter((k) => !within(k)) : hands;
+  const taken = (k: Key) => keyIndexAt(stay, k.frame) >= 0 || gone.some((f) => Math.abs(f - k.frame) < 1e-6);
+  const all = [...stay, ...keys.filter((k) => !taken(k))].sort((a, b) => a.frame - b.frame);
+  // Everything taken away by a hand, and nothing else there: one key is left, so that the curve is one.
+  const made: NumberCurve = {
+    type: 'number',
+    keys: all.length > 0 ? all : [keys[0]],
+    before: old?.before ?? 'hold',
+    after: old?.after ?? 'hold',
+  };
+  return { curve: made, inTheWay: inTheWay.length };
+}

@@ -1,0 +1,162 @@
+import { bouncesOf, type Contact, contactsOf, speedOf } from '../bounce/bounces.ts';
+import type { Key } from '../curve/key.ts';
+import { channelPath } from '../document/channels.ts';
+import { DeformerSchema, deformChannel } from '../document/deformer.ts';
+import type { Member } from '../document/member.ts';
+import type { Shot } from '../document/shot.ts';
+import { Program } from '../evaluate/program.ts';
+import { Ground, type Touch } from '../ground/ground.ts';
+import { levelKey, straightKey } from './keys.ts';
+import type { Kit, Task, Written } from './kit.ts';
+import { numberOf } from './kit.ts';
+
+/** Squashes weaker than this are not worth a key. */
+const LEAST = 0.004;
+
+/** Squashes something at its landings and stretches it beside them, as fast as it comes. */
+export const squashFromSpeed: Kit = {
+  id: 'squash',
+  name: 'Squash from speed',
+  about:
+    'Squashed where it lands, stretched along its way just before and after, round at the top: the faster, the more.',
+  fields: [
+    {
+      kind: 'number',
+      name: 'squash',
+      label: 'squash',
+      hint: 'length at its hardest landing',
+      min: 0.3,
+      max: 1,
+      step: 0.01,
+      start: 0.78,
+    },
+    {
+      kind: 'number',
+      name: 'stretch',
+      label: 'stretch',
+      hint: 'length beside its hardest landing',
+      min: 1,
+      max: 2,
+      step: 0.01,
+      start: 1.18,
+    },
+    {
+      kind: 'number',
+      name: 'from',
+      label: 'from',
+      unit: 'frames',
+      min: -10_000,
+      max: 200_000,
+      step: 1,
+      start: 1,
+      whole: true,
+    },
+    {
+      kind: 'number',
+      name: 'to',
+      label: 'to',
+      unit: 'frames',
+      min: -10_000,
+      max: 200_000,
+      step: 1,
+      start: 96,
+      whole: true,
+    },
+    {
+      kind: 'switch',
+      name: 'path',
+      label: 'along its path',
+      hint: 'stretched the way it goes, not straight up',
+      start: true,
+    },
+  ],
+  suggest: (shot) => ({ from: shot.range.first, to: shot.range.last }),
+  write: writeSquash,
+};
+
+function writeSquash({ shot, member, settings }: Task): Written {
+  const curve = shot.curves[channelPath(member.id, 'move.y')];
+  if (curve?.type !== 'number') return { problem: 'It does not go up and down: there is no landing to squash it at.' };
+  const [from, to] = [numberOf(settings, 'from'), numberOf(settings, 'to')];
+  const contacts = bouncesOf(contactsOf(curve))
+    .flat()
+    .filter((c) => c.frame >= from && c.frame <= to);
+  if (contacts.length === 0)
+    return { problem: 'It does not bounce between these frames: there is no landing to squash it at.' };
+  const fastest = Math.max(...contacts.map((c) => speedOf(c.fall)));
+  const length = new Map<number, number>();
+  const along = new Map<number, number>();
+  const put = (keys: Map<number, number>, frame: number, value: number) => keys.set(Math.round(frame), value);
+  put(length, Math.max(from, contacts[0].fall.top), 1);
+  contacts.forEach((c, i) => {
+    const hard = speedOf(c.fall) / fastest;
+    const squash = 1 - (1 - numberOf(settings, 'squash')) * hard;
+    if (1 - squash < LEAST) return;
+    const before = c.fall.frames >= 2 ? 1 + (numberOf(settings, 'stretch') - 1) * hard : 1;
+    const back = c.rise ? (speedOf(c.rise) / fastest) * (numberOf(settings, 'stretch') - 1) : 0;
+    put(length, c.frame - 1, before);
+    put(length, c.frame, squash);
+    put(along, c.frame - 1, 1);
+    put(along, c.frame, 0);
+    put(along, c.frame + 1, 1);
+    if (!c.rise) {
+      // It lies: it comes back past its shape once and is round.
+      put(length, c.frame + 2, 1 + (1 - squash) * 0.35);
+      put(length, c.frame + 5, 1);
+      return;
+    }
+    if (c.rise.frames >= 2) put(length, c.frame + 1, 1 + back);
+    const next = contacts[i + 1];
+    const top = Math.round(c.rise.top);
+    if (top > c.frame + (c.rise.frames >= 2 ? 1 : 0) && (!next || top < next.frame)) put(length, top, 1);
+  });
+  const bent = withSquash(member);
+  const path = (channel: string) => channelPath(member.id, deformChannel(SQUASH, channel));
+  const keys: Record<string, Key[]> = {
+    [path('length')]: ordered(length, (frame, value) =>
+      contacts.some((c) => Math.abs(c.frame - frame) < 0.5) ? straightKey(frame, value) : levelKey(frame, value),
+    ),
+  };
+  if (settings.path === true) keys[path('follow')] = ordered(along, straightKey);
+  Object.assign(keys, leans(shot, member, contacts, path));
+  return { keys, member: bent };
+}
+
+const SQUASH = 'speed';
+
+/** The member with the deformer this kit keys. */
+function withSquash(member: Member): Member {
+  if (member.deformers.some((d) => d.id === SQUASH && d.kind === 'squash')) return member;
+  const deformer = DeformerSchema.parse({ id: SQUASH, name: 'squash', kind: 'squash', settings: {} });
+  return { ...member, deformers: [...member.deformers.filter((d) => d.id !== SQUASH), deformer] };
+}
+
+const ordered = (at: ReadonlyMap<number, number>, key: (frame: number, value: number) => Key): Key[] =>
+  [...at].sort(([a], [b]) => a - b).map(([frame, value]) => key(frame, value));
+
+/** On slopes the axis leans over to the ground's normal at each contact. */
+function leans(
+  shot: Shot,
+  member: Member,
+  contacts: readonly Contact[],
+  path: (channel: string) => string,
+): Record<string, Key[]> {
+  const program = new Program(shot);
+  const frame = program.createFrame();
+  const ground = new Ground(shot);
+  const touches = contacts.map((c): Touch | null => {
+    program.evaluate(c.frame, frame);
+    return ground.touch(frame, member.id);
+  });
+  if (touches.every((t) => !t || t.normal[1] > 0.99999)) return {};
+  const lean = (value: (n: readonly [number, number, number]) => number): Key[] =>
+    contacts.map(
+      (c, i): Key => ({
+        ...straightKey(Math.round(c.frame), value(touches[i]?.normal ?? [0, 1, 0])),
+      }),
+    );
+  return {
+    [path('lean.z')]: lean((n) => -Math.asin(n[0])),
+    [path('lean.x')]: lean((n) => Math.atan2(n[2], n[1])),
+  };
+}
