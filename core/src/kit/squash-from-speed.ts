@@ -1,5 +1,6 @@
-import { bouncesOf, type Contact, contactsOf, speedOf } from '../bounce/bounces.ts';
-import type { Key } from '../curve/key.ts';
+import { speedOf } from '../bounce/bounces.ts';
+import { type Landing, landingsOf } from '../bounce/landings.ts';
+import type { Key, NumberCurve } from '../curve/key.ts';
 import { channelPath } from '../document/channels.ts';
 import { DeformerSchema, deformChannel } from '../document/deformer.ts';
 import type { Member } from '../document/member.ts';
@@ -78,9 +79,8 @@ function writeSquash({ shot, member, settings }: Task): Written {
   const curve = shot.curves[channelPath(member.id, 'move.y')];
   if (curve?.type !== 'number') return { problem: 'It does not go up and down: there is no landing to squash it at.' };
   const [from, to] = [numberOf(settings, 'from'), numberOf(settings, 'to')];
-  const contacts = bouncesOf(contactsOf(curve))
-    .flat()
-    .filter((c) => c.frame >= from && c.frame <= to);
+  const landings = squashable(shot, member, curve).filter((l) => l.contact.frame >= from && l.contact.frame <= to);
+  const contacts = landings.map((l) => l.contact);
   if (contacts.length === 0)
     return { problem: 'It does not bounce between these frames: there is no landing to squash it at.' };
   const fastest = Math.max(...contacts.map((c) => speedOf(c.fall)));
@@ -98,13 +98,13 @@ function writeSquash({ shot, member, settings }: Task): Written {
     put(length, c.frame, squash);
     put(along, c.frame - 1, 1);
     put(along, c.frame, 0);
-    put(along, c.frame + 1, 1);
     if (!c.rise) {
       // It lies: it comes back past its shape once and is round.
       put(length, c.frame + 2, 1 + (1 - squash) * 0.35);
       put(length, c.frame + 5, 1);
       return;
     }
+    put(along, c.frame + 1, 1);
     if (c.rise.frames >= 2) put(length, c.frame + 1, 1 + back);
     const next = contacts[i + 1];
     const top = Math.round(c.rise.top);
@@ -118,7 +118,7 @@ function writeSquash({ shot, member, settings }: Task): Written {
     ),
   };
   if (settings.path === true) keys[path('follow')] = ordered(along, straightKey);
-  Object.assign(keys, leans(shot, member, contacts, path));
+  Object.assign(keys, leans(landings, path));
   return { keys, member: bent };
 }
 
@@ -134,27 +134,26 @@ function withSquash(member: Member): Member {
 const ordered = (at: ReadonlyMap<number, number>, key: (frame: number, value: number) => Key): Key[] =>
   [...at].sort(([a], [b]) => a - b).map(([frame, value]) => key(frame, value));
 
-/** On slopes the axis leans over to the ground's normal at each contact. */
-function leans(
-  shot: Shot,
-  member: Member,
-  contacts: readonly Contact[],
-  path: (channel: string) => string,
-): Record<string, Key[]> {
+/** The landings it can be squashed at. */
+function squashable(shot: Shot, member: Member, curve: NumberCurve): Landing[] {
   const program = new Program(shot);
   const frame = program.createFrame();
   const ground = new Ground(shot);
-  const touches = contacts.map((c): Touch | null => {
-    program.evaluate(c.frame, frame);
+  const touch = (time: number) => {
+    program.evaluate(time, frame);
     return ground.touch(frame, member.id);
-  });
-  if (touches.every((t) => !t || t.normal[1] > 0.99999)) return {};
-  const lean = (value: (n: readonly [number, number, number]) => number): Key[] =>
-    contacts.map(
-      (c, i): Key => ({
-        ...straightKey(Math.round(c.frame), value(touches[i]?.normal ?? [0, 1, 0])),
-      }),
-    );
+  };
+  return landingsOf(curve, shot.rate, touch).landings;
+}
+
+/** On slopes the axis leans over to the ground's normal at each contact. */
+function leans(landings: readonly Landing[], path: (channel: string) => string): Record<string, Key[]> {
+  if (landings.every((l) => l.touch.normal[1] > 0.99999)) return {};
+  const lean = (value: (n: Touch['normal']) => number): Key[] => {
+    const keys = landings.map((l) => straightKey(Math.round(l.contact.frame), value(l.touch.normal)));
+    // On one slope it leans one way all the time: one key says so.
+    return keys.every((k) => k.value === keys[0].value) ? keys.slice(0, 1) : keys;
+  };
   return {
     [path('lean.z')]: lean((n) => -Math.asin(n[0])),
     [path('lean.x')]: lean((n) => Math.atan2(n[2], n[1])),

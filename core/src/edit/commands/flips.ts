@@ -15,6 +15,8 @@ const DEGREE = Math.PI / 180;
 /** Angles that change by more than this all together, though they could say the same with less than `ENOUGH`, flip. */
 const JUMP = 315 * DEGREE;
 const ENOUGH = 120 * DEGREE;
+/** One angle that goes round further than this spins: nobody flips by a turn and a half. */
+const SPIN = 540 * DEGREE;
 
 export interface Flip {
   readonly member: string;
@@ -62,7 +64,7 @@ const TOO_FAST = 30 * DEGREE;
  */
 function flips(order: RotationOrder, { frames, triples }: TurnKeys, i: number): boolean {
   const [from, to] = [triples[i - 1], triples[i]];
-  if (apart(from, to) < JUMP) return false;
+  if (apart(from, to) < JUMP || from.some((a, c) => Math.abs(a - to[c]) > SPIN)) return false;
   const nearest = quaternionToAngles(anglesToQuaternion(to, order), order, from);
   const little = apart(nearest, from);
   if (little >= ENOUGH || little <= 0.01 * DEGREE) return false;

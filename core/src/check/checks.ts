@@ -1,0 +1,34 @@
+import type { Check } from './check.ts';
+import { contactGap } from './contact-gap.ts';
+import { defaultName } from './default-name.ts';
+import { earlySquash } from './early-squash.ts';
+import { easedLanding } from './eased-landing.ts';
+import { equalBounces } from './equal-bounces.ts';
+import { flip } from './flip.ts';
+import { heightNotLost } from './height-not-lost.ts';
+import { keyOffFrame } from './key-off-frame.ts';
+import { kinkedArc } from './kinked-arc.ts';
+import { neverChanges } from './never-changes.ts';
+import { rollingSlip } from './rolling-slip.ts';
+import { unevenSpacing } from './uneven-spacing.ts';
+import { volume } from './volume.ts';
+
+/** Every check, in the order findings are listed. A new one is one file beside this one and one line here. */
+export const checks: readonly Check[] = [
+  easedLanding,
+  equalBounces,
+  heightNotLost,
+  contactGap,
+  earlySquash,
+  volume,
+  rollingSlip,
+  kinkedArc,
+  unevenSpacing,
+  flip,
+  keyOffFrame,
+  neverChanges,
+  defaultName,
+];
+
+const byId = new Map(checks.map((c) => [c.id, c]));
+export const checkOf = (id: string): Check | undefined => byId.get(id);

@@ -1,0 +1,127 @@
+import { type Landing, landingsOf } from '../bounce/landings.ts';
+import { channelPath, splitPath } from '../document/channels.ts';
+import type { Member } from '../document/member.ts';
+import type { Shot } from '../document/shot.ts';
+import type { Frame } from '../evaluate/frame.ts';
+import { Program } from '../evaluate/program.ts';
+import { Ground, movingMembers, type Touch } from '../ground/ground.ts';
+import { isSolid } from '../surface/support.ts';
+
+/** Longer shots are watched over these many frames, from their first. */
+export const MOST_WATCHED = 6_000;
+/** Frames looked at before others get a turn. */
+const SLICE = 20;
+
+/** A member's landings, in order. */
+export interface Landings {
+  readonly member: string;
+  readonly path: string;
+  readonly landings: readonly Landing[];
+  /** Those that follow one another as one bounce. */
+  readonly runs: readonly (readonly Landing[])[];
+}
+
+/**
+ * A shot, looked at once for all the checks: where whoever moves is at every whole frame, how they stand to the ground, and where
+ * they land.
+ */
+export class Watched {
+  readonly shot: Shot;
+  readonly first: number;
+  readonly last: number;
+  /** Members with a move of their own, by id: three numbers a frame, in the world. */
+  readonly places = new Map<string, Float64Array>();
+  /** Gaps to the ground at whole frames, for solid members with a move of their own. */
+  readonly gaps = new Map<string, Float64Array>();
+  readonly landings: Landings[] = [];
+  readonly program: Program;
+  readonly frame: Frame;
+  readonly ground: Ground;
+
+  constructor(shot: Shot) {
+    this.shot = shot;
+    this.first = shot.range.first;
+    this.last = Math.min(shot.range.last, this.first + MOST_WATCHED);
+    this.program = new Program(shot);
+    this.frame = this.program.createFrame();
+    this.ground = new Ground(shot);
+  }
+
+  get frames(): number {
+    return this.last - this.first + 1;
+  }
+
+  /** Members that have a curve or formula of their move, and so a way of their own. */
+  get travellers(): string[] {
+    return [...this.places.keys()];
+  }
+
+  member(id: string): Member {
+    return this.shot.members[id];
+  }
+
+  name(id: string): string {
+    return this.shot.members[id].name;
+  }
+
+  /** Brings the frame to a moment. */
+  at(time: number): Frame {
+    if (this.frame.at !== time) this.program.evaluate(time, this.frame);
+    return this.frame;
+  }
+
+  touch(id: string, time: number): Touch | null {
+    return this.ground.touch(this.at(time), id);
+  }
+
+  gap(id: string, frame: number): number | null {
+    const stored = this.gaps.get(id);
+    if (stored && Number.isInteger(frame) && frame >= this.first && frame <= this.last)
+      return stored[frame - this.first];
+    return this.touch(id, frame)?.gap ?? null;
+  }
+
+  /** Looks at every frame; yields now and then. */
+  *look(): Generator<null> {
+    const driven = new Set<string>();
+    for (const path of [...Object.keys(this.shot.curves), ...Object.keys(this.shot.formulas)]) {
+      const { member, channel } = splitPath(path);
+      if (channel.startsWith('move.') && this.shot.members[member]) driven.add(member);
+    }
+    const moving = movingMembers(this.shot);
+    for (const id of driven) {
+      if (!moving.has(id)) continue;
+      this.places.set(id, new Float64Array(this.frames * 3));
+      if (isSolid(this.member(id))) this.gaps.set(id, new Float64Array(this.frames));
+    }
+    for (let f = this.first; f <= this.last; f++) {
+      const frame = this.at(f);
+      const i = f - this.first;
+      for (const [id, places] of this.places) {
+        const slot = frame.layout.slotOf.get(id)! * 16;
+        for (let r = 0; r < 3; r++) places[i * 3 + r] = frame.world[slot + 12 + r];
+      }
+      for (const [id, gaps] of this.gaps) gaps[i] = this.ground.touch(frame, id)?.gap ?? Number.POSITIVE_INFINITY;
+      if (i % SLICE === SLICE - 1) yield null;
+    }
+    for (const id of this.gaps.keys()) {
+      this.#findLandings(id);
+      yield null;
+    }
+  }
+
+  #findLandings(id: string): void {
+    const path = channelPath(id, 'move.y');
+    const curve = this.shot.curves[path];
+    if (curve?.type !== 'number' || path in this.shot.formulas || curve.keys.length < 2) return;
+    const { landings, runs } = landingsOf(curve, this.shot.rate, (frame) => this.touch(id, frame));
+    const seen = (l: Landing) => l.contact.frame >= this.first && l.contact.frame <= this.last;
+    if (landings.some(seen)) this.landings.push({ member: id, path, landings: landings.filter(seen), runs });
+  }
+
+  /** The landing of a member at or next to a frame. */
+  landingNear(id: string, frame: number, within = 1): Landing | null {
+    const own = this.landings.find((l) => l.member === id);
+    return own?.landings.find((l) => frame >= l.contact.frame - within && frame <= l.contact.until + within) ?? null;
+  }
+}

@@ -1,0 +1,50 @@
+import { bouncesOf, contactsOf } from '../../bounce/bounces.ts';
+import { withArc, withTimeMap } from '../../bounce/remake.ts';
+import { splitPath } from '../../document/channels.ts';
+import type { Shot } from '../../document/shot.ts';
+import { defineCommand } from '../edit.ts';
+import { memberWords } from '../words.ts';
+
+/**
+ * Gives one bounce of a channel another height, another number of frames, or both; it becomes a parabola between its contacts. With
+ * other frames the rest of the member's motion moves along.
+ * @param frame the contact it rises from
+ */
+export const reshapeBounce = defineCommand<{ path: string; frame: number; height?: number; frames?: number }>({
+  name: 'bounce.reshape',
+  label: ({ path, frame }, shot) => `reshape the bounce of ${memberWords(shot, [splitPath(path).member])} at ${frame}`,
+  apply(shot, { path, frame, height, frames }) {
+    const found = flightFrom(shot, path, frame);
+    if (!found) return shot;
+    const { contact, next } = found;
+    const to = contact.until + Math.max(1, frames ?? next.frame - contact.until);
+    const map = [
+      [contact.until, contact.until],
+      [next.frame, to],
+    ] as const;
+    const moved = to === next.frame ? shot : withTimeMap(shot, splitPath(path).member, map);
+    const curve = moved.curves[path];
+    if (curve?.type !== 'number') return shot;
+    const least = Math.max(0, next.value - contact.value) + 1e-4;
+    const arc = {
+      from: contact.until,
+      to,
+      start: contact.value,
+      end: next.value,
+      height: Math.max(least, height ?? contact.rise.height),
+    };
+    return { ...moved, curves: { ...moved.curves, [path]: withArc(curve, arc) } };
+  },
+});
+
+/** The bounce that rises from a contact, with the contact it ends at. */
+function flightFrom(shot: Shot, path: string, frame: number) {
+  const curve = shot.curves[path];
+  if (curve?.type !== 'number') return null;
+  for (const run of bouncesOf(contactsOf(curve))) {
+    const i = run.findIndex((c) => Math.abs(c.frame - frame) < 0.01);
+    const [contact, next] = [run[i], run[i + 1]];
+    if (contact?.rise && next) return { contact: { ...contact, rise: contact.rise }, next };
+  }
+  return null;
+}
