@@ -57,14 +57,16 @@ export async function document(page: Page, id: string): Promise<ShotOut> {
 export async function bringIn(page: Page, kind: string): Promise<void> {
   await page.getByRole('button', { name: 'bring in…' }).click();
   await page.getByRole('menuitem', { name: kind, exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Channels' }).getByRole('heading', { level: 2 })).toHaveText(
+  await expect(page.getByRole('region', { name: 'Beside the stage' }).getByRole('heading', { level: 2 })).toHaveText(
     new RegExp(kind, 'i'),
   );
 }
 
 /** A field of the channels panel. */
 export const channel = (page: Page, name: string) =>
-  page.getByRole('region', { name: 'Channels' }).locator(`input[aria-label="${name}"], input[aria-label^="${name},"]`);
+  page
+    .getByRole('region', { name: 'Beside the stage' })
+    .locator(`input[aria-label="${name}"], input[aria-label^="${name},"]`);
 
 export async function setChannel(page: Page, name: string, value: number): Promise<void> {
   const field = channel(page, name);

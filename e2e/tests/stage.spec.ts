@@ -20,7 +20,7 @@ test('a member is picked by click and by box, and moved by its handle in one ste
   expect(ball.values['move.x'] ?? 0).toBe(0);
 
   // A press beside it picks nothing, a press on it picks it, a box round it picks it.
-  const heading = page.getByRole('region', { name: 'Channels' }).getByRole('heading', { level: 2 });
+  const heading = page.getByRole('region', { name: 'Beside the stage' }).getByRole('heading', { level: 2 });
   await page.keyboard.press('q');
   await page.mouse.click(stage.x + stage.width * 0.8, stage.y + stage.height * 0.3);
   await expect(heading).toBeHidden();

@@ -231,8 +231,11 @@ class Flying {
       // Brought to whole frames, it covers what it would have covered at an even loss from the same speed.
       const even = rest <= left ? -speed / until : gain;
       const edge = this.#edge(heading, speed, even, until);
-      const frames = edge === null ? until : this.#whole(edge);
-      const way = edge === null ? speed * until + (even * until * until) / 2 : speed * edge + (even * edge * edge) / 2;
+      const gone = (t: number) => speed * t + (even * t * t) / 2;
+      // Off an edge it goes on to the next whole frame; into a corner it must come exactly, a little slower or faster.
+      const off = edge !== null && this.#fallsOff(heading, gone(edge));
+      const frames = edge === null ? until : off && this.#how.whole ? Math.ceil(edge - 1e-9) || 1 : this.#whole(edge);
+      const way = gone(edge === null || off ? frames : edge);
       const rate = (2 * (way - speed * frames)) / (frames * frames);
       this.#station(scaled(heading, speed));
       this.#arrive = scaled(heading, Math.max(0, speed + rate * frames));
@@ -261,6 +264,12 @@ class Flying {
       normal = next.normal;
     }
     this.#station([0, 0, 0]);
+  }
+
+  /** Whether the ground is lower after so much more of the way. */
+  #fallsOff(heading: Vector, way: number): boolean {
+    const [x, y, z] = [0, 1, 2].map((i) => this.#at[i] + heading[i] * (way + 1e-3));
+    return y - this.#how.landing(x, z, y + DROP).y > DROP;
   }
 
   #whole(frames: number): number {

@@ -29,24 +29,21 @@ export const equalBounces: Check = {
   *look(watched, tolerance) {
     for (const { member, path, runs } of watched.landings) {
       for (const run of runs) {
-        let last = run[0].contact.fall.frames * 2;
         for (const [i, { contact }] of run.entries()) {
           const next = run[i + 1]?.contact;
           const frames = flight(contact, next);
           if (frames === null || !next) break;
-          const share = (frames / last) * 100;
-          // The fall it begins with may be thrown, or come off something higher: only bounces are held against one another.
-          if (i > 0 && isLevel(contact, next) && last >= FEWEST && share > tolerance) {
-            yield {
-              member,
-              path,
-              frame: contact.frame,
-              until: next.frame,
-              value: share,
-              text: `${watched.name(member)} takes ${frameText(frames)} frames for its bounce from ${frameText(contact.frame)} and took ${frameText(last)} for the one before: ${share.toFixed(0)} % of its time.`,
-            };
-          }
-          last = frames;
+          const lossless = contact.fall.frames * 2;
+          const share = (frames / lossless) * 100;
+          if (!isLevel(contact, next) || lossless < FEWEST || share <= tolerance) continue;
+          yield {
+            member,
+            path,
+            frame: contact.frame,
+            until: next.frame,
+            value: share,
+            text: `${watched.name(member)} is ${frameText(frames)} frames in the air from ${frameText(contact.frame)}, after a fall of ${frameText(contact.fall.frames)}: ${share.toFixed(0)} % of the time it would take if nothing were lost.`,
+          };
         }
       }
       yield null;
@@ -83,13 +80,14 @@ function shortenedRun(shot: Shot, path: string, run: readonly Contact[], most: n
     if (frames === null) break;
     const lost = Math.sqrt(contact.rise!.height / contact.fall.height);
     const due = lost > 0.3 && lost < 0.93 ? lost : USUAL;
-    const long = i > 0 && isLevel(contact, next) && frames > last * most;
+    const long = isLevel(contact, next) && last >= FEWEST && frames > last * most;
     const made = long ? Math.max(2, Math.min(Math.round(last * due), Math.ceil(last * most) - 1)) : frames;
     const from = at + (contact.until - contact.frame);
     at = from + made;
     map.push([contact.until, from], [next.frame, at]);
     if (long) arcs.push({ from, to: at, i });
-    last = made;
+    // The fall that ends this flight is as much shorter as the flight is.
+    last = (next.fall.frames * 2 * made) / frames;
   }
   if (arcs.length === 0) return shot;
   const rising = map.filter(([f], i) => i === 0 || f > map[i - 1][0]);

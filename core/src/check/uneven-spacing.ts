@@ -22,7 +22,9 @@ export function* spacingFaults(
     const due = (a + b) / 2;
     const largest = Math.max(due, here);
     if (largest < Math.max(SEEN, steps.fastest * SLOW) || due < SEEN || Math.abs(a - b) > ALIKE * due) continue;
-    const off = (Math.abs(here - due) / largest) * 100;
+    // Slowing down to a stop and going on is even too: then the step is what those before it, or after it, led to.
+    const led = [due, 2 * a - (lengths[i - 2] ?? a), 2 * b - (lengths[i + 2] ?? b)];
+    const off = (Math.min(...led.map((v) => Math.abs(here - Math.max(0, v)))) / largest) * 100;
     // Where it turns round, the step between is short by right.
     if (off <= tolerance || cosineBetween(steps, i - 1, i + 1) < 0) continue;
     const frame = steps.first + i;

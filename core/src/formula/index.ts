@@ -2,6 +2,7 @@ export { type Compiled, type CompiledFormula, compileFormula, type FormulaCall }
 export * from './functions.ts';
 export { formulaOrder } from './order.ts';
 export type { FormulaProblem } from './parse.ts';
+export * from './plot.ts';
 export * from './problem.ts';
 export * from './text.ts';
 export { fittedPeriod } from './waves.ts';

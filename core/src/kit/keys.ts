@@ -4,6 +4,9 @@ import type { Key } from '../curve/key.ts';
 
 /** Keys as kits write them. */
 
+/** Frames before the first station that show how fast it comes, three times as many as its handle reaches. */
+const COMING = 12;
+
 /** Keys of one channel through stations: between two of them a parabola, a straight line or a rest, all of them exact. */
 export function throughStations(stations: readonly Station[], value: (v: Vector) => number, origin = 0): Key[] {
   return stations.map((s, i): Key => {
@@ -13,9 +16,10 @@ export function throughStations(stations: readonly Station[], value: (v: Vector)
     return {
       frame: s.frame,
       value: origin + value(s.place),
-      in: i === 0 ? { kind: 'flat' } : slopeHandle('in', back, arrive),
+      // What is moving when it is let go comes to it as fast as it goes on.
+      in: i > 0 ? slopeHandle('in', back, arrive) : leave === 0 ? { kind: 'flat' } : slopeHandle('in', COMING, leave),
       out: i === stations.length - 1 ? { kind: 'flat' } : slopeHandle('out', on, leave),
-      joined: Math.abs(arrive - leave) < 1e-12,
+      joined: i === 0 || Math.abs(arrive - leave) < 1e-12,
       role: 'key',
     };
   });

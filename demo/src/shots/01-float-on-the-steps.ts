@@ -1,9 +1,22 @@
-import { addMember, emptyShot, type Key, type NewMember, type NumberCurve, newMember, type Shot } from '@varrup/core';
-import { bouncingHeight, inProportion, type Point } from '../flight.ts';
+import {
+  addMember,
+  addSounds,
+  applyRecipe,
+  bounceTable,
+  emptyShot,
+  type Key,
+  type NewMember,
+  type NumberCurve,
+  newMember,
+  type PlacedSound,
+  type RecipeSettings,
+  type Shot,
+} from '@varrup/core';
 import { bollard } from '../set-pieces.ts';
 
 /**
- * A cork float rolls off a crate, drops on the quay, bounces down the steps, rolls out and stops.
+ * A cork float rolls off a crate, drops on the quay, bounces down the steps, rolls out and stops. Its bounce, its roll and its
+ * squash are recipes; how it starts and how it rocks back at the end are keys set by hand.
  *
  * The set, from the side: the quay's top at 0.8 m ends in a flight of four steps that goes down towards +X, 0.2 m each.
  * The cork gives back a little under two thirds of its speed at every landing.
@@ -16,23 +29,11 @@ const QUAY = 0.8;
 const RISE = 0.2;
 const CRATE_EDGE = -1.71;
 
-/** Frames from landing to landing: quay, three steps, floor, and four small bounces on the floor. */
+/** The frame it leaves the edge of the crate, and how fast, in metres a second. */
 const LET_GO = 19;
+const SPEED = 1.4;
 const FALL = 10;
 const CRATE_TOP = QUAY + (GRAVITY * FALL * FALL) / 2;
-
-/** Where it lands: frame, how high the ground is there, and how far along. */
-export const landings = [
-  { frame: 29, ground: QUAY, x: -1.16 },
-  { frame: 43, ground: QUAY - RISE, x: -0.285 },
-  { frame: 55, ground: QUAY - 2 * RISE, x: 0.305 },
-  { frame: 66, ground: QUAY - 3 * RISE, x: 0.8 },
-  { frame: 76, ground: 0, x: 1.225 },
-  { frame: 84, ground: 0, x: 1.53 },
-  { frame: 89, ground: 0, x: 1.7 },
-  { frame: 92, ground: 0, x: 1.794 },
-  { frame: 94, ground: 0, x: 1.852 },
-] as const;
 
 const set: NewMember[] = [
   { kind: 'group', id: 'set', name: 'Harbour set', locked: true },
@@ -119,44 +120,32 @@ const set: NewMember[] = [
     id: 'float',
     name: 'Float',
     shape: { radius: RADIUS, band: '#f4f0e8' },
+    values: { 'move.x': CRATE_EDGE - 1e-3, 'move.y': CRATE_TOP + RADIUS },
     colour: '#cf4427',
   },
 ];
 
-const curve = (keys: Key[]): NumberCurve => ({ type: 'number', keys, before: 'hold', after: 'hold' });
+const level = (frame: number, value: number): Key => ({
+  frame,
+  value,
+  in: { kind: 'flat' },
+  out: { kind: 'flat' },
+  joined: true,
+  role: 'key',
+});
 
-/** How far along: it gathers speed on the crate, loses some at each landing, rolls out and rocks back a little. */
-function travel(): Key[] {
-  const fall = (landings[0].x - CRATE_EDGE) / FALL;
+/** The keys a hand sets: it lies, gathers speed up to the edge, and after the roll it rocks back a little. */
+function byHand(stop: number, place: number): Key[] {
   const begin = 7;
-  const gathering = LET_GO - begin;
-  // From rest to the speed of the fall at an even gain covers half the way at that speed.
-  const start = CRATE_EDGE - (fall * gathering) / 2;
-  const straight = { in: { kind: 'linear' }, out: { kind: 'linear' }, joined: false, role: 'key' } as const;
-  const level = { in: { kind: 'flat' }, out: { kind: 'flat' }, joined: true, role: 'key' } as const;
-  const last = landings[landings.length - 1];
-  const rolling = 0.0275;
-  const stop = 136;
-  const rolled = last.x + (rolling * (stop - last.frame)) / 2;
-  const third = (stop - last.frame) / 3;
-  return [
-    { frame: 1, value: start, ...level },
-    { frame: begin, value: start, ...level },
-    {
-      frame: LET_GO,
-      value: CRATE_EDGE,
-      in: { kind: 'free', frames: gathering / 3, rise: (-fall * gathering) / 3 },
-      out: { kind: 'linear' },
-      joined: false,
-      role: 'key',
-    },
-    ...landings.slice(0, -1).map(({ frame, x }) => ({ frame, value: x, ...straight })),
-    { frame: last.frame, value: last.x, ...straight, out: { kind: 'free', frames: third, rise: rolling * third } },
-    { frame: stop, value: rolled, ...level },
-    { frame: stop + 11, value: rolled - 0.022, ...level },
-    { frame: stop + 19, value: rolled - 0.016, ...level },
-  ];
+  // From rest to the speed it leaves with, at an even gain, covers half the way at that speed.
+  const start = CRATE_EDGE - ((SPEED / RATE) * (LET_GO - begin)) / 2;
+  return [level(1, start), level(begin, start), level(stop + 9, place - 0.02), level(stop + 16, place - 0.015)];
 }
+
+/** A recipe of a kit for the float, under the kit's own name. */
+const recipe = (kit: string, settings: RecipeSettings) => ({ id: kit, kit, member: 'float', settings, written: {} });
+const written = (shot: Shot, kit: string, settings: RecipeSettings): Shot =>
+  applyRecipe.apply(shot, { recipe: recipe(kit, settings), replace: false });
 
 /** The shot as the demo loads it. */
 export function floatOnTheSteps(): Shot {
@@ -167,16 +156,35 @@ export function floatOnTheSteps(): Shot {
     play: { first: 1, last: 168 },
   };
   for (const wanted of set) shot = addMember.apply(shot, { member: newMember(shot, wanted) });
-  const contacts: Point[] = landings.map(({ frame, ground }) => ({ frame, value: ground + RADIUS }));
-  const height = bouncingHeight({ from: 1, until: LET_GO, value: CRATE_TOP + RADIUS }, contacts, GRAVITY);
-  const along = travel();
-  return {
-    ...shot,
-    curves: {
-      'float.move.x': curve(along),
-      'float.move.y': curve(height),
-      // Rolling towards +X is a turn about -Z, one radian for each radius of the way.
-      'float.turn.z': curve(inProportion(along, -1 / RADIUS, along[0].value)),
-    },
-  };
+  shot = written(shot, 'bounce', {
+    from: LET_GO,
+    height: 0,
+    material: 'cork',
+    speed: SPEED,
+    keeps: 0.92,
+    rolls: 38,
+  });
+  const path = 'float.move.x';
+  const travel = shot.curves[path] as NumberCurve;
+  const last = travel.keys[travel.keys.length - 1];
+  const keys = [...travel.keys, ...byHand(last.frame, last.value)].sort((a, b) => a.frame - b.frame);
+  shot = { ...shot, curves: { ...shot.curves, [path]: { ...travel, keys } } };
+  shot = written(shot, 'roll', { from: 1, to: last.frame + 16 });
+  shot = written(shot, 'squash', { squash: 0.8, stretch: 1.14, from: 1, to: 168, path: true });
+  return addSounds.apply(shot, { sounds: landingSounds(shot) });
+}
+
+/** A knock for each landing, as loud as it is hard; the first, on the quay, is duller. */
+function landingSounds(shot: Shot): PlacedSound[] {
+  const rows = bounceTable(shot, 'float.move.y').flat();
+  const hardest = Math.max(...rows.map((r) => r.contact.fall.height));
+  return rows.map(
+    (row, i): PlacedSound => ({
+      id: `landing-${i + 1}`,
+      name: `Landing ${i + 1}`,
+      sound: i === 0 ? 'thud' : 'knock',
+      frame: row.contact.frame,
+      gain: Math.round(100 * Math.sqrt(row.contact.fall.height / hardest)) / 100,
+    }),
+  );
 }

@@ -12,6 +12,7 @@ import {
   quaternionAbout,
   quaternionMultiply,
   quaternionNormal,
+  removeStill,
   type Shot,
   turnTogether,
   withHandleKind,
@@ -258,5 +259,6 @@ export function ferryBoard(): Shot {
     shot = turnedInShot(shot, moving.map(idOf), turn, [middle[0], middle[1], middle[2]], FIRST + i * EACH);
     board = turnedBy(board, turn);
   });
-  return shot;
+  // Pivots that never left their place need no keys.
+  return removeStill.apply(shot, { paths: Object.keys(shot.curves) });
 }

@@ -20,10 +20,9 @@ import {
   splitPath,
 } from '@varrup/core';
 import { MoreHorizontal, Trash2 } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { commandOf, keysOf, stateWord } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { Spacing } from '../spacing/Spacing.tsx';
 import { unitScale } from '../timeline/shown-curves.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -36,47 +35,10 @@ import { useView } from '../view/view-store.ts';
 import { FormFields } from './FormFields.tsx';
 import { Glyph } from './Glyph.tsx';
 import { OrientationFields } from './OrientationFields.tsx';
-import { SetsPanel } from './SetsPanel.tsx';
 import { TurnsBy } from './TurnsBy.tsx';
 
 /** The channels of what is picked: what they hold, how they stand on this frame, and every way to key them. */
-export function ChannelsPanel() {
-  const shot = useShot((s) => s.shot);
-  const lead = useView((v) => v.selection.at(-1));
-  usePlayhead((p) => p.settled);
-  const member = lead ? shot?.members[lead] : undefined;
-  const [tab, setTab] = useState<'channels' | 'sets'>('channels');
-  if (!shot) return null;
-  return (
-    <section aria-label="Channels" className="flex h-full flex-col bg-card">
-      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 gap-1 px-2">
-        {(['channels', 'sets'] as const).map((name) => (
-          <button
-            key={name}
-            type="button"
-            role="tab"
-            aria-selected={tab === name}
-            onClick={() => setTab(name)}
-            className="h-8 border-b-2 border-transparent px-2 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
-          >
-            {name}
-          </button>
-        ))}
-      </div>
-      {tab === 'sets' ? (
-        <SetsPanel shot={shot} />
-      ) : member ? (
-        <Channels shot={shot} member={member} />
-      ) : (
-        <p className="p-4 text-graphite">Pick something in the stage or in the cast to see its channels.</p>
-      )}
-      {tab === 'channels' ? <Spacing /> : null}
-      <LooseBar shot={shot} />
-    </section>
-  );
-}
-
-function Channels({ shot, member }: { shot: Shot; member: Member }) {
+export function Channels({ shot, member }: { shot: Shot; member: Member }) {
   const count = useView((v) => v.selection.length);
   const frame = usePlayhead((p) => p.settled);
   const channels = shownChannels(member);
@@ -436,7 +398,7 @@ function ColourRow({ shot, member, disabled }: RowProps) {
 }
 
 /** Says what is loose, and lets it be keyed or dropped with one press. */
-function LooseBar({ shot }: { shot: Shot }) {
+export function LooseBar({ shot }: { shot: Shot }) {
   const lead = useView((v) => v.selection.at(-1));
   const paths = Object.keys(shot.loose);
   if (paths.length === 0) return null;

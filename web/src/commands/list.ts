@@ -1,8 +1,10 @@
 import type { channelState } from '@varrup/core';
 import { useHabits } from '../view/view-store.ts';
 import { casting } from './casting.ts';
+import { checking } from './checking.ts';
 import type { AppCommand } from './command.ts';
 import { keying } from './keying.ts';
+import { kitCommands } from './kits.ts';
 import { retiming } from './retiming.ts';
 import { setCommands } from './sets.ts';
 import { shaping } from './shaping.ts';
@@ -24,6 +26,8 @@ export const commands: readonly AppCommand[] = [
   ...casting,
   ...turning,
   ...shaping,
+  ...kitCommands,
+  ...checking,
   ...shotWide,
 ];
 

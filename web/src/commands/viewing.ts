@@ -158,6 +158,34 @@ export const viewing: AppCommand[] = [
     run: () => view().set({ tab: 'curves' }),
   },
   {
+    id: 'view.bounces',
+    label: 'Show the bounce table',
+    group: 'View',
+    keys: 'Shift+B',
+    run: () => view().set({ tab: 'bounces' }),
+  },
+  {
+    id: 'view.formula',
+    label: 'Show the formula of the picked channel',
+    group: 'View',
+    keys: '=',
+    run: () => view().set({ tab: 'formula' }),
+  },
+  ...(
+    [
+      ['channels', 'Alt+6'],
+      ['sets', 'Alt+7'],
+    ] as const
+  ).map(
+    ([side, keys]): AppCommand => ({
+      id: `view.${side}`,
+      label: `Show the ${side === 'sets' ? 'control sets' : side}`,
+      group: 'View',
+      keys,
+      run: () => view().set({ side }),
+    }),
+  ),
+  {
     id: 'view.theme',
     label: 'Lamp on or off (light or night)',
     group: 'View',

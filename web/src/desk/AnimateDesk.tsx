@@ -1,13 +1,15 @@
 import { useEffect } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
+import { BounceTable } from '../bounces/BounceTable.tsx';
 import { CastPanel } from '../cast/CastPanel.tsx';
 import { AddChannelDialog } from '../channels/AddChannelDialog.tsx';
-import { ChannelsPanel } from '../channels/ChannelsPanel.tsx';
 import { SetDialog } from '../channels/SetsPanel.tsx';
+import { watchShot } from '../checks/findings.ts';
 import { Palette } from '../commands/Palette.tsx';
 import { ShortcutSheet } from '../commands/ShortcutSheet.tsx';
 import { useShortcuts } from '../commands/shortcuts.ts';
+import { FormulaPanel } from '../formula/FormulaPanel.tsx';
 import { MovieDialog } from '../movie/MovieDialog.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { StagePanel } from '../stage/StagePanel.tsx';
@@ -22,6 +24,7 @@ import { useView } from '../view/view-store.ts';
 import { CopiesDialog } from './CopiesDialog.tsx';
 import { ParentDialog } from './ParentDialog.tsx';
 import { RateDialog } from './RateDialog.tsx';
+import { SidePanel } from './SidePanel.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useCardPicture } from './use-card-picture.ts';
 import { VersionDialog } from './VersionDialog.tsx';
@@ -52,6 +55,7 @@ export function AnimateDesk() {
   useEffect(() => {
     document.title = name ? `${name} – Varrup` : 'Varrup';
   }, [name]);
+  useEffect(() => watchShot(), []);
   useShortcuts();
   useCardPicture();
 
@@ -118,7 +122,7 @@ function Panels() {
           </Panel>
           <Divider upright />
           <Panel id="panel-channels" defaultSize="20%" minSize="236px" maxSize="40%">
-            <ChannelsPanel />
+            <SidePanel />
           </Panel>
         </Group>
       </Panel>
@@ -126,7 +130,12 @@ function Panels() {
       <Panel id="panel-timeline" minSize="120px">
         <section aria-label="Timing" className="flex h-full flex-col">
           <Transport />
-          <div className="min-h-0 grow">{tab === 'sheet' ? <Sheet /> : <Curves />}</div>
+          <div className="min-h-0 grow">
+            {tab === 'sheet' ? <Sheet /> : null}
+            {tab === 'curves' ? <Curves /> : null}
+            {tab === 'bounces' ? <BounceTable /> : null}
+            {tab === 'formula' ? <FormulaPanel /> : null}
+          </div>
         </section>
       </Panel>
     </Group>

@@ -50,7 +50,7 @@ export function Transport() {
       <RetimeCard />
       <span className="grow" />
       <div role="tablist" aria-label="Views of timing" className="flex gap-1">
-        {(['sheet', 'curves'] as const).map((name) => (
+        {(['sheet', 'curves', 'bounces', 'formula'] as const).map((name) => (
           <Hint key={name} text={`Show the ${name}`} keys={keysOf(`view.${name}`)}>
             <button
               type="button"

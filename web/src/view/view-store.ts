@@ -7,7 +7,9 @@ import { persist } from 'zustand/middleware';
 export type Tool = 'pick' | 'move' | 'turn' | 'size';
 export type AxisFrame = 'world' | 'parent' | 'own';
 export type Looking = 'free' | 'front' | 'side' | 'top' | 'camera';
-export type TimelineTab = 'sheet' | 'curves';
+export type TimelineTab = 'sheet' | 'curves' | 'bounces' | 'formula';
+/** What is shown beside the stage. */
+export type Side = 'channels' | 'sets' | 'kits' | 'checks';
 export type Axis = 'x' | 'y' | 'z';
 /** What turning goes about: each one's own pivot, the middle of all, the leading one's pivot, or the middle of the stage. */
 export type TurnAbout = 'own' | 'middle' | 'lead' | 'stage';
@@ -33,6 +35,9 @@ export interface ViewState {
   readonly flat: boolean;
   readonly autoKey: AutoKey;
   readonly tab: TimelineTab;
+  readonly side: Side;
+  /** The channel whose formula is on the table, by path. */
+  readonly formula: string | null;
   /** The frames the sheet and the curves show. */
   readonly span: { readonly first: number; readonly last: number };
   /** What happens to keys in the way of keys that move. */
@@ -75,6 +80,8 @@ export const useView = create<ViewState>((set, get) => ({
   flat: false,
   autoKey: 'off',
   tab: 'sheet',
+  side: 'channels',
+  formula: null,
   span: { first: 1, last: 96 },
   collision: 'stop',
   about: 'own',
@@ -116,6 +123,7 @@ export const useView = create<ViewState>((set, get) => ({
       hidden: [],
       isolated: [],
       asItWas: null,
+      formula: null,
       follow: false,
       span: { first: first - margin, last: last + margin },
     });

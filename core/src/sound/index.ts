@@ -1,0 +1,2 @@
+export * from './mixdown.ts';
+export * from './synthesise.ts';

@@ -1,0 +1,35 @@
+import type { Shot } from '../document/shot.ts';
+import { SAMPLE_RATE, synthesise } from './synthesise.ts';
+
+/**
+ * All of a shot's sounds from one frame up to another, mixed: one channel of samples, from -1 to 1. What would be louder is bent
+ * softly below 1 instead of being cut.
+ * @param speed how fast it is played: at a half everything comes half as fast, at its own pitch
+ */
+export function mixdown(shot: Shot, first: number, until: number, speed = 1): Float32Array {
+  const perFrame = SAMPLE_RATE / (shot.rate * speed);
+  const out = new Float32Array(Math.max(0, Math.round((until - first) * perFrame)));
+  for (const { sound, frame, gain } of Object.values(shot.sounds)) {
+    const samples = synthesise(sound);
+    const begin = Math.round((frame - first) * perFrame);
+    const from = Math.max(0, -begin);
+    const to = Math.min(samples.length, out.length - begin);
+    for (let i = from; i < to; i++) out[begin + i] += samples[i] * gain;
+  }
+  for (let i = 0; i < out.length; i++) if (Math.abs(out[i]) > KNEE) out[i] = Math.sign(out[i]) * bent(Math.abs(out[i]));
+  return out;
+}
+
+/** What is quieter than this is left as it is. */
+const KNEE = 0.8;
+const bent = (v: number) => KNEE + (1 - KNEE) * Math.tanh((v - KNEE) / (1 - KNEE));
+
+/** The loudest sample of each of some equal parts, for drawing. */
+export function loudness(samples: Float32Array, parts: number): Float32Array {
+  const out = new Float32Array(parts);
+  for (let p = 0; p < parts; p++) {
+    const [from, to] = [Math.floor((p * samples.length) / parts), Math.floor(((p + 1) * samples.length) / parts)];
+    for (let i = from; i < to; i++) out[p] = Math.max(out[p], Math.abs(samples[i]));
+  }
+  return out;
+}

@@ -1,0 +1,60 @@
+import { describe, expect, test } from 'vitest';
+import { emptyShot, type PlacedSound, type Shot, soundNames } from '../document/index.ts';
+import { addSounds, changeSound, removeSounds } from '../edit/index.ts';
+import { loudness, mixdown, SAMPLE_RATE, soundLength, synthesise } from './index.ts';
+
+const sound = (id: string, frame: number, gain = 1): PlacedSound => ({ id, name: id, sound: 'knock', frame, gain });
+const withSounds = (...sounds: PlacedSound[]): Shot => addSounds.apply(emptyShot('s', 'S'), { sounds });
+const loudest = (samples: Float32Array) => samples.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+
+describe('the sounds that come with it', () => {
+  test.each(soundNames)('%s is heard at once, never clips, ends in silence and does not hum on a level', (name) => {
+    const samples = synthesise(name);
+    expect(loudest(samples)).toBeLessThanOrEqual(0.9001);
+    expect(loudest(samples)).toBeGreaterThan(0.85);
+    expect(Math.abs(samples.at(-1)!)).toBeLessThan(1e-3);
+    expect(loudest(samples.subarray(0, SAMPLE_RATE / 6))).toBeGreaterThan(0.1);
+    expect(Math.abs(samples.reduce((s, v) => s + v, 0) / samples.length)).toBeLessThan(0.02);
+    expect(soundLength(name)).toBeLessThan(1.5);
+  });
+
+  test('are four, none like another', () => {
+    const pitch = (samples: Float32Array) =>
+      samples.reduce((n, v, i) => n + (i > 0 && v * samples[i - 1] < 0 ? 1 : 0), 0) / samples.length;
+    const pitches = soundNames.map((n) => pitch(synthesise(n))).sort((a, b) => a - b);
+    for (let i = 1; i < pitches.length; i++) expect(pitches[i] / pitches[i - 1]).toBeGreaterThan(1.15);
+  });
+});
+
+describe('a mix', () => {
+  test('has each sound begin on its frame, to the sample', () => {
+    const mix = mixdown(withSounds(sound('a', 13)), 1, 49);
+    const begin = Math.round((12 / 24) * SAMPLE_RATE);
+    expect(loudest(mix.subarray(0, begin))).toBe(0);
+    expect(mix[begin + 200]).toBeCloseTo(synthesise('knock')[200], 6);
+    expect(mix.length).toBe(2 * SAMPLE_RATE);
+  });
+
+  test('begins in the middle of a sound that has begun before', () => {
+    const mix = mixdown(withSounds(sound('a', 1)), 3, 10);
+    const gone = Math.round((2 / 24) * SAMPLE_RATE);
+    expect(mix[50]).toBeCloseTo(synthesise('knock')[gone + 50], 6);
+  });
+
+  test('of many loud sounds stays below 1', () => {
+    const many = Array.from({ length: 30 }, (_, i) => sound(`s${i}`, 5 + i * 0.02, 4));
+    expect(loudest(mixdown(withSounds(...many), 1, 25))).toBeLessThanOrEqual(1);
+  });
+
+  test('follows how loud a sound is, and where it is moved to', () => {
+    const quiet = changeSound.apply(withSounds(sound('a', 5)), { id: 'a', change: { gain: 0.25, frame: 9 } });
+    expect(loudest(mixdown(quiet, 1, 9))).toBe(0);
+    expect(loudest(mixdown(quiet, 9, 20))).toBeCloseTo(loudest(synthesise('knock')) / 4, 6);
+    expect(removeSounds.apply(quiet, { ids: ['a'] }).sounds).toEqual({});
+  });
+
+  test('is drawn by the loudest sample of each part', () => {
+    const parts = loudness(Float32Array.of(0, 0.5, -0.9, 0.1, 0, 0), 3);
+    expect([...parts].map((v) => Math.round(v * 10) / 10)).toEqual([0.5, 0.9, 0]);
+  });
+});

@@ -1,0 +1,157 @@
+import { type BounceRow, bounceTable, bouncingPaths, reshapeBounce, type Shot, splitPath } from '@varrup/core';
+import { useMemo } from 'react';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Hint } from '../ui/Hint.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { usePlayhead } from '../view/playhead.ts';
+import { useView } from '../view/view-store.ts';
+
+/** Every bounce of what is picked in numbers: when it lands, how high it comes, how long it takes, and whether it touches. */
+export function BounceTable() {
+  const shot = useShot((s) => s.shot);
+  const { selection, channels } = useView();
+  const tables = useMemo(() => {
+    if (!shot) return [];
+    const members = selection.length > 0 ? selection : Object.keys(shot.members);
+    const picked = channels.filter((p) => bounceTable(shot, p).length > 0);
+    const paths = picked.length > 0 ? picked : bouncingPaths(shot, members);
+    return paths.flatMap((path) => bounceTable(shot, path).map((rows) => ({ path, rows })));
+  }, [shot, selection, channels]);
+  if (!shot) return null;
+  if (tables.length === 0) {
+    return (
+      <p className="grid h-full place-items-center text-graphite">
+        {selection.length > 0
+          ? 'Nothing of what is picked bounces. Key some tops and landings, or use the Bounce kit.'
+          : 'Nothing bounces in this shot yet.'}
+      </p>
+    );
+  }
+  return (
+    <div className="h-full overflow-auto px-4 py-2">
+      {tables.map(({ path, rows }) => (
+        <OneBounce key={`${path} ${rows[0].contact.frame}`} shot={shot} path={path} rows={rows} />
+      ))}
+    </div>
+  );
+}
+
+const columns = [
+  ['contact', 'the frame it touches the ground'],
+  ['height', 'how high it rises from there; type another'],
+  ['of the fall', 'that height as a share of the fall before it'],
+  ['up', 'frames up to the top'],
+  ['down', 'frames down to the next contact'],
+  ['takes', 'frames from this contact to the next; type another, and all that comes after moves along'],
+  ['gravity', 'the gravity the fall before it implies'],
+  ['gap', 'millimetres between it and the ground; below zero it is in the ground'],
+] as const;
+
+function OneBounce({ shot, path, rows }: { shot: Shot; path: string; rows: readonly BounceRow[] }) {
+  const { member, channel } = splitPath(path);
+  const name = shot.members[member].name;
+  const metres = channel.startsWith('move.') || channel.startsWith('pivot.');
+  return (
+    <table className="mb-3 w-full max-w-3xl border-collapse text-sm">
+      <caption className="pb-1 text-left font-semibold text-base">
+        {name} <span className="font-normal text-graphite">{channel.replace('.', ' ')}</span>
+      </caption>
+      <thead>
+        <tr className="text-graphite">
+          {columns.map(([word, hint]) => (
+            <th key={word} scope="col" className="border-b border-rule px-2 py-1 text-right font-normal" title={hint}>
+              {word}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <Row key={row.contact.frame} row={row} metres={metres} rate={shot.rate} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Row({ row, metres, rate }: { row: BounceRow; metres: boolean; rate: number }) {
+  const run = useShot((s) => s.run);
+  const here = usePlayhead((p) => Math.abs(p.settled - row.contact.frame) < 0.5);
+  const { contact } = row;
+  const flight = row.framesUp !== null && row.framesDown !== null ? row.framesUp + row.framesDown : null;
+  const reshape = (change: { height?: number; frames?: number }) =>
+    run(reshapeBounce, { path: row.path, frame: contact.frame, ...change });
+  const cell = 'border-b border-rule px-2 py-0.5 text-right tabular';
+  const unit = metres ? 'm' : '';
+  const off = row.gap === null ? null : row.gap * 1000;
+  return (
+    <tr className={here ? 'bg-blue-wash' : ''}>
+      <td className={cell}>
+        <Hint text="Go to this contact" side="right">
+          <Button
+            className="tabular h-6! px-1.5!"
+            aria-label={`Go to the contact at ${round(contact.frame)}`}
+            onClick={() => {
+              usePlayhead.getState().stop();
+              usePlayhead.getState().go(contact.frame);
+              useView.getState().select([splitPath(row.path).member]);
+            }}
+          >
+            {round(contact.frame)}
+            <span className="ml-1.5 text-graphite">{((contact.frame - 1) / rate).toFixed(2)} s</span>
+          </Button>
+        </Hint>
+      </td>
+      <td className={cell}>
+        {row.height === null || flight === null ? (
+          row.height === null ? (
+            'lies'
+          ) : (
+            row.height.toFixed(3)
+          )
+        ) : (
+          <span className="inline-block w-20">
+            <NumberField
+              label={`Height of the bounce from ${round(contact.frame)}`}
+              value={row.height}
+              unit={unit}
+              step={0.01}
+              digits={3}
+              min={0.001}
+              onChange={(height) => reshape({ height })}
+            />
+          </span>
+        )}
+      </td>
+      <td className={cell}>{row.ratio === null ? '' : `${Math.round(row.ratio * 100)} %`}</td>
+      <td className={cell}>{row.framesUp === null ? '' : round(row.framesUp)}</td>
+      <td className={cell}>{row.framesDown === null ? '' : round(row.framesDown)}</td>
+      <td className={cell}>
+        {flight === null ? (
+          ''
+        ) : (
+          <span className="inline-block w-14">
+            <NumberField
+              label={`Frames of the bounce from ${round(contact.frame)}`}
+              value={flight}
+              step={1}
+              digits={0}
+              min={1}
+              max={10_000}
+              onChange={(frames) => reshape({ frames: Math.round(frames) })}
+            />
+          </span>
+        )}
+      </td>
+      <td className={cell}>
+        {row.gravity.toFixed(2)} {metres ? 'm/s²' : ''}
+      </td>
+      <td className={`${cell} ${off !== null && Math.abs(off) > 1 ? 'font-semibold text-vermilion-ink' : ''}`}>
+        {off === null ? '' : `${Math.abs(off) < 0.05 ? '0.0' : off.toFixed(1).replace('-', '−')} mm`}
+      </td>
+    </tr>
+  );
+}
+
+const round = (frames: number) => String(Math.round(frames * 100) / 100);

@@ -1,0 +1,85 @@
+import { diff, type Finding, type Shot } from '@varrup/core';
+import * as Comlink from 'comlink';
+import { create } from 'zustand';
+import { useShot } from '../shot/shot-store.ts';
+import type { checker } from './checks.worker.ts';
+
+/** What the checks have found in the shot on the desk. They run in a worker after each edit; a newer edit ends an older look. */
+export interface Findings {
+  readonly findings: readonly Finding[];
+  /** `looking` until the findings are those of the shot as it is. */
+  readonly state: 'none' | 'looking' | 'done' | 'failed';
+  readonly milliseconds: number;
+  /** The finding one is at, by id. */
+  readonly at: string | null;
+  set(change: Partial<Pick<Findings, 'at'>>): void;
+}
+
+export const useFindings = create<Findings>((set) => ({
+  findings: [],
+  state: 'none',
+  milliseconds: 0,
+  at: null,
+  set: (change) => set(change),
+}));
+
+/** Edits that come faster than this, in milliseconds, are looked at together. */
+const REST = 150;
+
+let remote: Comlink.Remote<typeof checker> | null = null;
+let told: Shot | null = null;
+let timer = 0;
+
+/** Looks the shot through after each of its edits, from now until what it returns is called. */
+export function watchShot(): () => void {
+  const ask = () => {
+    clearTimeout(timer);
+    timer = window.setTimeout(() => void look(), REST);
+  };
+  const end = useShot.subscribe((now, old) => {
+    if (now.committed === old.committed) return;
+    if (now.committed?.id !== old.committed?.id) useFindings.setState({ findings: [], state: 'none', at: null });
+    if (now.committed) {
+      useFindings.setState({ state: 'looking' });
+      ask();
+    }
+  });
+  if (useShot.getState().committed) ask();
+  return () => {
+    end();
+    clearTimeout(timer);
+    useFindings.setState({ findings: [], state: 'none', at: null });
+  };
+}
+
+async function look(): Promise<void> {
+  const { committed } = useShot.getState();
+  if (!committed) return;
+  remote ??= Comlink.wrap<typeof checker>(
+    new Worker(new URL('./checks.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  const old = told;
+  told = committed;
+  try {
+    // The worker has the shot already: it is told what has changed.
+    if (old?.id === committed.id) await remote.change(diff(old, committed));
+    else await remote.open(committed);
+    const looked = await remote.look();
+    if (looked && useShot.getState().committed === committed) useFindings.setState({ ...looked, state: 'done' });
+  } catch {
+    told = null;
+    useFindings.setState({ state: 'failed' });
+  }
+}
+
+const byMember = new WeakMap<readonly Finding[], Map<string, Finding[]>>();
+
+/** Findings by the member they are of. */
+export function findingsByMember(findings: readonly Finding[]): ReadonlyMap<string, readonly Finding[]> {
+  const known = byMember.get(findings);
+  if (known) return known;
+  const made = new Map<string, Finding[]>();
+  for (const f of findings) made.set(f.member, [...(made.get(f.member) ?? []), f]);
+  byMember.set(findings, made);
+  return made;
+}

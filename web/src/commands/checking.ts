@@ -1,0 +1,93 @@
+import { checkOf, type Finding, fixFindings, heedFindings, ignoreFinding } from '@varrup/core';
+import { toast } from 'sonner';
+import { useFindings } from '../checks/findings.ts';
+import { usePlayhead } from '../view/playhead.ts';
+import type { AppCommand } from './command.ts';
+import { run, shotNow, view } from './now.ts';
+
+/** Findings: going to them, mending them, leaving them alone. */
+
+/** Goes to where a finding is and picks whom it is about. */
+export function goToFinding(finding: Finding): void {
+  useFindings.getState().set({ at: finding.id });
+  if (finding.frame !== null) {
+    usePlayhead.getState().stop();
+    usePlayhead.getState().go(finding.frame);
+  }
+  view().select([finding.member]);
+  if (finding.path) view().set({ channels: [finding.path] });
+}
+
+/** Does what the checks offer for findings, as one step. Says so where it changes nothing. */
+export function fix(findings: readonly Finding[]): void {
+  const before = shotNow();
+  run(fixFindings, { findings });
+  if (shotNow() === before) toast('That could not be mended by itself. Go there, and look at the keys around it.');
+  else
+    toast.success(
+      findings.length === 1 ? 'Mended. Ctrl+Z takes it back.' : `${findings.length} mended. Ctrl+Z takes it back.`,
+    );
+}
+
+/** The finding one is at, if it is still there. */
+const current = (): Finding | undefined => {
+  const { findings, at } = useFindings.getState();
+  return findings.find((f) => f.id === at);
+};
+
+function step(by: number): void {
+  const { findings } = useFindings.getState();
+  if (findings.length === 0) {
+    toast.success('The checks have found nothing.');
+    return;
+  }
+  const at = findings.findIndex((f) => f.id === useFindings.getState().at);
+  const next = at < 0 ? (by > 0 ? 0 : findings.length - 1) : (at + by + findings.length) % findings.length;
+  goToFinding(findings[next]);
+  view().set({ side: 'checks' });
+}
+
+const hasFindings = () => useFindings.getState().findings.length > 0;
+
+export const checking: AppCommand[] = [
+  { id: 'check.next', label: 'Go to the next finding', group: 'Checks', keys: 'J', run: () => step(1) },
+  { id: 'check.previous', label: 'Go to the finding before', group: 'Checks', keys: 'Shift+J', run: () => step(-1) },
+  {
+    id: 'check.fix',
+    label: 'Mend the finding you are at',
+    group: 'Checks',
+    keys: 'Alt+Shift+J',
+    run: () => {
+      const finding = current();
+      if (finding?.fixable) fix([finding]);
+      else if (finding) toast(`“${checkOf(finding.check)?.name}” has no fix: it is for you to decide.`);
+      else toast('Go to a finding first, with J.');
+    },
+    enabled: hasFindings,
+  },
+  {
+    id: 'check.ignore',
+    label: 'Ignore the finding you are at',
+    group: 'Checks',
+    run: () => {
+      const finding = current();
+      if (finding) run(ignoreFinding, { finding });
+      else toast('Go to a finding first, with J.');
+    },
+    enabled: hasFindings,
+  },
+  {
+    id: 'check.heed',
+    label: 'Watch again all that was ignored',
+    group: 'Checks',
+    run: () => run(heedFindings, { ignored: shotNow()?.watch.ignored ?? [] }),
+    enabled: () => (shotNow()?.watch.ignored.length ?? 0) > 0,
+  },
+  {
+    id: 'check.show',
+    label: 'Show the checks',
+    group: 'Checks',
+    keys: 'Alt+W',
+    run: () => view().set({ side: 'checks' }),
+  },
+];

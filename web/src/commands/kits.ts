@@ -1,0 +1,28 @@
+import { isLocked, kits } from '@varrup/core';
+import { startKit } from '../kits/KitsPanel.tsx';
+import type { AppCommand } from './command.ts';
+import { hasSelection, shotNow, view, withShot } from './now.ts';
+
+/** Kits for the leading member, one command each. */
+
+const leadUnlocked = () => {
+  const shot = shotNow();
+  const lead = view().selection.at(-1);
+  return hasSelection() && shot !== null && lead !== undefined && !isLocked(shot, lead);
+};
+
+export const kitCommands: AppCommand[] = [
+  ...kits.map(
+    (kit): AppCommand => ({
+      id: `kit.${kit.id}`,
+      label: `${kit.name}: ${kit.about.charAt(0).toLowerCase()}${kit.about.slice(1, -1)}…`,
+      group: 'Kits',
+      run: withShot((shot) => {
+        const member = shot.members[view().selection.at(-1) ?? ''];
+        if (member) startKit(shot, kit, member);
+      }),
+      enabled: leadUnlocked,
+    }),
+  ),
+  { id: 'kit.show', label: 'Show the kits', group: 'Kits', keys: 'Alt+8', run: () => view().set({ side: 'kits' }) },
+];

@@ -1,0 +1,67 @@
+import { Channels, LooseBar } from '../channels/ChannelsPanel.tsx';
+import { SetsPanel } from '../channels/SetsPanel.tsx';
+import { ChecksPanel } from '../checks/ChecksPanel.tsx';
+import { useFindings } from '../checks/findings.ts';
+import { KitsPanel } from '../kits/KitsPanel.tsx';
+import { useShot } from '../shot/shot-store.ts';
+import { Spacing } from '../spacing/Spacing.tsx';
+import { usePlayhead } from '../view/playhead.ts';
+import { type Side, useView } from '../view/view-store.ts';
+
+const sides: readonly Side[] = ['channels', 'sets', 'kits', 'checks'];
+
+/** What stands beside the stage: the channels of what is picked, control sets, kits, and what the checks have found. */
+export function SidePanel() {
+  const shot = useShot((s) => s.shot);
+  const lead = useView((v) => v.selection.at(-1));
+  const side = useView((v) => v.side);
+  usePlayhead((p) => p.settled);
+  const member = lead ? shot?.members[lead] : undefined;
+  if (!shot) return null;
+  return (
+    <section aria-label="Beside the stage" className="flex h-full flex-col bg-card">
+      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 gap-0.5 px-2">
+        {sides.map((name) => (
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={side === name}
+            onClick={() => useView.getState().set({ side: name })}
+            className="flex h-8 items-center border-b-2 border-transparent px-2 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+          >
+            {name}
+            {name === 'checks' ? <Count /> : null}
+          </button>
+        ))}
+      </div>
+      {side === 'sets' ? <SetsPanel shot={shot} /> : null}
+      {side === 'kits' ? <KitsPanel /> : null}
+      {side === 'checks' ? <ChecksPanel shot={shot} /> : null}
+      {side === 'channels' && member ? <Channels shot={shot} member={member} /> : null}
+      {side === 'channels' && !member ? (
+        <p className="p-4 text-graphite">Pick something in the stage or in the cast to see its channels.</p>
+      ) : null}
+      {side === 'channels' ? <Spacing /> : null}
+      <LooseBar shot={shot} />
+    </section>
+  );
+}
+
+/** How many findings there are. */
+function Count() {
+  const count = useFindings((f) => f.findings.length);
+  const done = useFindings((f) => f.state === 'done');
+  if (count === 0)
+    return done ? (
+      <span className="ml-1 text-moss-ink" title="The checks find nothing">
+        ✓<span className="sr-only"> nothing found</span>
+      </span>
+    ) : null;
+  return (
+    <span className="tabular ml-1 min-w-4 rounded-full bg-vermilion-ink px-1 text-center text-xs leading-4 text-on-solid">
+      {count}
+      <span className="sr-only"> findings</span>
+    </span>
+  );
+}

@@ -1,0 +1,347 @@
+import {
+  applyRecipe,
+  channelPath,
+  cook,
+  type Field,
+  firstSettings,
+  isLocked,
+  type Kit,
+  kitOf,
+  kits,
+  type Member,
+  newId,
+  type Recipe,
+  type RecipeSettings,
+  removeRecipe,
+  type Shot,
+  shownChannels,
+} from '@varrup/core';
+import { MoreHorizontal } from 'lucide-react';
+import { useEffect } from 'react';
+import { create } from 'zustand';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Hint } from '../ui/Hint.tsx';
+import { Menu, MenuItem } from '../ui/Menu.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { onEscape } from '../ui/on-escape.ts';
+import { usePlayhead } from '../view/playhead.ts';
+import { useView } from '../view/view-store.ts';
+
+/** The recipe on the table: shown in stage and curves as it would be, and not written before it is accepted. */
+interface Cooking {
+  readonly recipe: Recipe | null;
+  readonly replace: boolean;
+  start(recipe: Recipe): void;
+  change(settings: RecipeSettings): void;
+  replaceToo(replace: boolean): void;
+  accept(): void;
+  leave(): void;
+}
+
+export const useCooking = create<Cooking>((set, get) => {
+  const show = () => {
+    const { recipe, replace } = get();
+    if (recipe) useShot.getState().preview(applyRecipe, { recipe, replace });
+  };
+  return {
+    recipe: null,
+    replace: false,
+    start: (recipe) => {
+      set({ recipe, replace: false });
+      show();
+    },
+    change: (settings) => {
+      const { recipe } = get();
+      if (!recipe) return;
+      set({ recipe: { ...recipe, settings: { ...recipe.settings, ...settings } } });
+      show();
+    },
+    replaceToo: (replace) => {
+      set({ replace });
+      show();
+    },
+    accept: () => {
+      useShot.getState().finish();
+      set({ recipe: null });
+    },
+    leave: () => {
+      if (!get().recipe) return;
+      useShot.getState().cancel();
+      set({ recipe: null });
+    },
+  };
+});
+
+/** Starts a kit on a member, with settings read from the shot. */
+export function startKit(shot: Shot, kit: Kit, member: Member): void {
+  const path = useView.getState().channels.find((p) => p.startsWith(`${member.id}.`)) ?? null;
+  const first = firstSettings(kit, shot, member, usePlayhead.getState().frame, path);
+  const settings = path && 'channel' in first ? { ...first, channel: path.slice(member.id.length + 1) } : first;
+  useCooking.getState().start({ id: newId(), kit: kit.id, member: member.id, settings, written: {} });
+  useView.getState().set({ side: 'kits' });
+}
+
+/** Kits: helpers that write ordinary keys, and what they have written for whoever is picked. */
+export function KitsPanel() {
+  const shot = useShot((s) => s.committed);
+  const lead = useView((v) => v.selection.at(-1));
+  const recipe = useCooking((c) => c.recipe);
+  // Whoever leaves the panel leaves the recipe as it was.
+  useEffect(() => () => useCooking.getState().leave(), []);
+  useEffect(() => {
+    if (recipe && lead !== recipe.member) useCooking.getState().leave();
+  }, [lead, recipe]);
+  const member = lead ? shot?.members[lead] : undefined;
+  if (!shot) return null;
+  if (!member)
+    return (
+      <p className="p-4 text-graphite">Pick something in the stage or in the cast, and choose what it is to do.</p>
+    );
+  if (recipe) return <Card shot={shot} member={member} recipe={recipe} />;
+  const own = Object.values(shot.recipes).filter((r) => r.member === member.id);
+  const locked = isLocked(shot, member.id);
+  return (
+    <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
+      <h2 className="truncate pt-2 font-semibold" title={member.name}>
+        {member.name}
+      </h2>
+      {own.length > 0 ? (
+        <ul className="mt-1.5" aria-label="Recipes">
+          {own.map((r) => (
+            <RecipeRow key={r.id} shot={shot} recipe={r} disabled={locked} />
+          ))}
+        </ul>
+      ) : null}
+      <p className="mt-3 mb-1 text-sm text-graphite">
+        {own.length > 0 ? 'Write more keys' : 'Kits write plain keys, and stay adjustable'}
+      </p>
+      <ul aria-label="Kits">
+        {kits.map((kit) => (
+          <li key={kit.id}>
+            <button
+              type="button"
+              disabled={locked}
+              onClick={() => startKit(shot, kit, member)}
+              className="mt-1 block w-full rounded-lg border border-rule bg-paper px-3 py-2 text-left transition-colors hover:border-blue disabled:opacity-40"
+            >
+              <b className="font-semibold">{kit.name}</b>
+              <span className="block text-sm text-graphite">{kit.about}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function RecipeRow({ shot, recipe, disabled }: { shot: Shot; recipe: Recipe; disabled: boolean }) {
+  const kit = kitOf(recipe.kit);
+  const run = useShot((s) => s.run);
+  const keys = Object.values(recipe.written).reduce((n, k) => n + k.length, 0);
+  return (
+    <li className="mt-1 flex items-center gap-1 rounded-lg bg-well px-3 py-1">
+      <Hint text="Change its settings: keys a hand has touched stay" side="left">
+        <button
+          type="button"
+          disabled={disabled}
+          onClick={() => useCooking.getState().start(shot.recipes[recipe.id])}
+          className="min-w-0 grow rounded text-left"
+        >
+          <b className="font-medium">{kit?.name ?? recipe.kit}</b>
+          <span className="ml-1.5 text-sm text-graphite">{keys} keys</span>
+        </button>
+      </Hint>
+      <Menu
+        align="end"
+        trigger={
+          <Button
+            look="icon"
+            className="size-6!"
+            disabled={disabled}
+            aria-label={`More for ${kit?.name ?? recipe.kit}`}
+            title="More"
+          >
+            <MoreHorizontal size={14} />
+          </Button>
+        }
+      >
+        <MenuItem onPick={() => useCooking.getState().start(shot.recipes[recipe.id])}>change its settings</MenuItem>
+        <MenuItem onPick={() => run(removeRecipe, { id: recipe.id, keys: 'keep' })}>
+          make its keys plain: forget the recipe
+        </MenuItem>
+        <MenuItem onPick={() => run(removeRecipe, { id: recipe.id, keys: 'take' })}>
+          take its keys away with it
+        </MenuItem>
+      </Menu>
+    </li>
+  );
+}
+
+/** A kit with its settings, live. */
+function Card({ shot, member, recipe }: { shot: Shot; member: Member; recipe: Recipe }) {
+  const kit = kitOf(recipe.kit);
+  const { replace, change, replaceToo, accept, leave } = useCooking.getState();
+  const replacing = useCooking((c) => c.replace) || replace;
+  useEffect(() =>
+    onEscape(() => {
+      leave();
+      return true;
+    }),
+  );
+  if (!kit) return null;
+  const result = cook(shot, recipe, replacing);
+  const isNew = !(recipe.id in shot.recipes);
+  return (
+    <form
+      className="flex min-h-0 grow flex-col"
+      aria-label={`${kit.name} for ${member.name}`}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!result.problem) accept();
+      }}
+    >
+      <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
+        <h2 className="pt-2 font-semibold">
+          {kit.name} <span className="font-normal text-graphite">for {member.name}</span>
+        </h2>
+        <p className="mt-0.5 mb-2 text-sm text-graphite">{kit.about}</p>
+        <div className="grid grid-cols-[6.4rem_1fr] items-center gap-x-2 gap-y-1">
+          {kit.fields
+            .filter((f) => !('when' in f) || !f.when || f.when(recipe.settings))
+            .map((field) => (
+              <Setting
+                key={field.name}
+                field={field}
+                shot={shot}
+                member={member}
+                settings={recipe.settings}
+                onChange={change}
+              />
+            ))}
+        </div>
+        {result.problem ? (
+          <p role="alert" className="mt-3 rounded-lg bg-ochre-wash px-3 py-2 text-sm">
+            {result.problem}
+          </p>
+        ) : null}
+        {result.note && !result.problem ? <p className="mt-3 text-sm text-graphite">{result.note}</p> : null}
+        {result.inTheWay > 0 ? (
+          <fieldset className="mt-3 rounded-lg bg-ochre-wash px-3 py-2 text-sm">
+            <legend className="float-left mb-1 w-full">
+              {result.inTheWay === 1 ? 'One key of yours is' : `${result.inTheWay} keys of yours are`} in the way.
+            </legend>
+            <label className="clear-left flex items-center gap-2">
+              <input
+                type="radio"
+                name="hands"
+                className="accent-blue"
+                checked={!replacing}
+                onChange={() => replaceToo(false)}
+              />
+              keep {result.inTheWay === 1 ? 'it' : 'them'}
+            </label>
+            <label className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="hands"
+                className="accent-blue"
+                checked={replacing}
+                onChange={() => replaceToo(true)}
+              />
+              write over {result.inTheWay === 1 ? 'it' : 'them'}
+            </label>
+          </fieldset>
+        ) : null}
+      </div>
+      <div className="flex shrink-0 items-center gap-2 border-t border-rule px-4 py-2">
+        <Button look="solid" type="submit" disabled={result.problem !== null}>
+          {isNew ? 'write keys' : 'keep changes'}
+        </Button>
+        <Button onClick={leave}>leave it</Button>
+      </div>
+    </form>
+  );
+}
+
+function Setting({
+  field,
+  shot,
+  member,
+  settings,
+  onChange,
+}: {
+  field: Field;
+  shot: Shot;
+  member: Member;
+  settings: RecipeSettings;
+  onChange: (settings: RecipeSettings) => void;
+}) {
+  const label = (
+    <span className="text-graphite" title={field.hint}>
+      {field.label}
+    </span>
+  );
+  const value = settings[field.name] ?? field.start;
+  if (field.kind === 'number') {
+    return (
+      <>
+        {label}
+        <span className="flex items-center gap-1.5">
+          <span className="w-20">
+            <NumberField
+              label={field.label}
+              value={Number(value)}
+              step={field.step}
+              digits={field.whole ? 0 : field.step < 0.1 ? 2 : field.step < 1 ? 2 : 0}
+              min={field.min}
+              max={field.max}
+              onChange={(v) => onChange({ [field.name]: field.whole ? Math.round(v) : v })}
+              onPreview={(v) => onChange({ [field.name]: field.whole ? Math.round(v) : v })}
+            />
+          </span>
+          <span className="text-sm text-graphite">{field.unit}</span>
+        </span>
+      </>
+    );
+  }
+  if (field.kind === 'switch') {
+    return (
+      <label className="col-span-2 flex items-center gap-2" title={field.hint}>
+        <input
+          type="checkbox"
+          className="accent-blue"
+          checked={value === true}
+          onChange={(event) => onChange({ [field.name]: event.target.checked })}
+        />
+        {field.label}
+      </label>
+    );
+  }
+  const choices = field.kind === 'channel' ? channelChoices(shot, member) : field.choices;
+  return (
+    <>
+      {label}
+      <select
+        aria-label={field.label}
+        title={field.hint}
+        value={String(value)}
+        onChange={(event) => onChange({ [field.name]: event.target.value })}
+        className="h-6 min-w-0 rounded-md border border-rule bg-paper px-1 text-sm"
+      >
+        {choices.map((c) => (
+          <option key={c.value} value={c.value}>
+            {c.label}
+          </option>
+        ))}
+      </select>
+    </>
+  );
+}
+
+const channelChoices = (shot: Shot, member: Member) => [
+  { value: 'every', label: 'every one that moves there' },
+  ...shownChannels(member)
+    .filter((c) => shot.curves[channelPath(member.id, c.id)]?.type === 'number')
+    .map((c) => ({ value: c.id, label: `${c.group} ${c.label}`.trim() })),
+];
