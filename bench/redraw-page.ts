@@ -30,7 +30,7 @@ function measureRedraws(shot: Shot): { sheet: number; curves: number } {
   const values = valueSpan(curves);
   const { first, last } = shot.range;
   const span = (i: number) => ({ first: first + i * 0.1, last: last + i * 0.1 });
-  const common = { shot, keys: {}, frame: 40, box: null };
+  const common = { shot, keys: {}, frame: 40, findings: new Map(), box: null };
   return {
     sheet: median((i) => drawSheet(canvas, { ...common, rows, selection: [], span: span(i), scroll: i * 3 }), canvas),
     curves: median(

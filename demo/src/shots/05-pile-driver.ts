@@ -240,7 +240,7 @@ const cast: NewMember[] = [
     kind: 'camera',
     id: 'camera',
     name: 'Quay camera',
-    values: { 'move.x': 1.9, 'move.y': 1.9, 'move.z': 7.2, 'turn.y': 0.36, 'turn.x': -0.06, view: 0.56 },
+    values: { 'move.x': 2, 'move.y': 2.1, 'move.z': 7.6, 'turn.y': 0.36, 'turn.x': -0.06, view: 0.58 },
   },
 ];
 
@@ -344,6 +344,12 @@ function computed(shot: Shot): Shot {
   return Object.entries(formulas).reduce((s, [path, formula]) => setFormula.apply(s, { path, formula }), shot);
 }
 
+/** The drum turns about its own length first, however it lies. */
+const drumOrder = (shot: Shot): Shot => ({
+  ...shot,
+  members: { ...shot.members, drum: { ...shot.members.drum, order: 'yxz' } },
+});
+
 /** The funnel whips, the ram is a hair longer as it falls and shorter as it strikes. */
 function bent(shot: Shot): Shot {
   const { funnel, ram } = shot.members;
@@ -387,5 +393,5 @@ export function pileDriver(): Shot {
     play: { first: 1, last: LAST },
   };
   for (const wanted of cast) shot = addMember.apply(shot, { member: newMember(shot, wanted) });
-  return addSounds.apply(computed(bent(settled(byHand(shot)))), { sounds });
+  return addSounds.apply(computed(bent(settled(byHand(drumOrder(shot))))), { sounds });
 }

@@ -32,6 +32,7 @@ import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
+import { Deformers } from './Deformers.tsx';
 import { FormFields } from './FormFields.tsx';
 import { Glyph } from './Glyph.tsx';
 import { OrientationFields } from './OrientationFields.tsx';
@@ -61,25 +62,27 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
         {locked ? <p className="mt-1 text-sm text-graphite">Locked: unlock it in the cast to change it.</p> : null}
       </header>
       <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
-        {channels.map((channel, i) => {
-          const first = channels[i - 1]?.group !== channel.group;
-          if (channel.group === 'colour')
-            return first ? <ColourRow key="colour" shot={shot} member={member} disabled={locked} /> : null;
-          if (channel.id === 'visible')
-            return <VisibleRow key="visible" shot={shot} member={member} disabled={locked} />;
-          if (channel.id === 'orientation')
-            return <OrientationFields key="orientation" shot={shot} member={member} disabled={locked} />;
-          return (
-            <ChannelRow
-              key={channel.id}
-              shot={shot}
-              member={member}
-              channel={channel}
-              first={first}
-              disabled={locked}
-            />
-          );
-        })}
+        {channels
+          .filter((c) => !c.id.startsWith('deform.'))
+          .map((channel, i) => {
+            const first = channels[i - 1]?.group !== channel.group;
+            if (channel.group === 'colour')
+              return first ? <ColourRow key="colour" shot={shot} member={member} disabled={locked} /> : null;
+            if (channel.id === 'visible')
+              return <VisibleRow key="visible" shot={shot} member={member} disabled={locked} />;
+            if (channel.id === 'orientation')
+              return <OrientationFields key="orientation" shot={shot} member={member} disabled={locked} />;
+            return (
+              <ChannelRow
+                key={channel.id}
+                shot={shot}
+                member={member}
+                channel={channel}
+                first={first}
+                disabled={locked}
+              />
+            );
+          })}
         <Button
           className="mt-1 -ml-2 text-sm text-graphite"
           disabled={locked}
@@ -87,6 +90,7 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
         >
           add a channel…
         </Button>
+        <Deformers shot={shot} member={member} disabled={locked} />
         <FormFields member={member} disabled={locked} />
         <TurnsBy member={member} disabled={locked} />
       </div>
@@ -198,7 +202,7 @@ export function changeAll(channelId: string, value: ChannelValue, how: 'run' | '
   useShot.getState()[how](changeChannels, { frame: usePlayhead.getState().frame, values, autoKey });
 }
 
-interface RowProps {
+export interface RowProps {
   shot: Shot;
   member: Member;
   disabled: boolean;
@@ -206,7 +210,13 @@ interface RowProps {
 
 const steps: Record<string, number> = { move: 0.01, turn: 1, size: 0.01, pivot: 0.01 };
 
-function ChannelRow({ shot, member, channel, first, disabled }: RowProps & { channel: Channel; first: boolean }) {
+export function ChannelRow({
+  shot,
+  member,
+  channel,
+  first,
+  disabled,
+}: RowProps & { channel: Channel; first: boolean }) {
   const path = channelPath(member.id, channel.id);
   const frame = usePlayhead((p) => p.settled);
   const state = channelState(shot, path, frame);
@@ -228,6 +238,7 @@ function ChannelRow({ shot, member, channel, first, disabled }: RowProps & { cha
     max: channel.max === undefined ? undefined : channel.max * scale,
   };
   const custom = channel.id.startsWith('custom.');
+  const computed = Object.hasOwn(shot.formulas, path) ? shot.formulas[path].mode : null;
   return (
     <div
       className={`grid grid-cols-[4.2rem_1.6rem_1fr_1.5rem] items-center gap-x-1 ${first && channel.id !== 'move.x' ? 'mt-1.5' : 'mt-0.5'}`}
@@ -266,15 +277,35 @@ function ChannelRow({ shot, member, channel, first, disabled }: RowProps & { cha
         step={steps[channel.group] ?? (channel.unit === '°' ? 1 : 0.05)}
         digits={digits}
         {...bounds}
-        disabled={disabled}
+        disabled={disabled || computed === 'instead'}
         tone={state === 'loose' ? 'loose' : 'plain'}
         inputRef={field}
         onChange={(v) => changeAll(channel.id, v / scale, 'run')}
         onPreview={(v) => changeAll(channel.id, v / scale, 'preview')}
         onCancel={() => useShot.getState().cancel()}
       />
-      <KeyGlyph paths={[path]} state={state} name={`${channel.group} ${channel.label}`.trim()} disabled={disabled} />
+      {computed === 'instead' ? (
+        <ShowFormula path={path} name={`${channel.group} ${channel.label}`.trim()} />
+      ) : (
+        <KeyGlyph paths={[path]} state={state} name={`${channel.group} ${channel.label}`.trim()} disabled={disabled} />
+      )}
     </div>
+  );
+}
+
+/** Stands where a computed channel's key would be. */
+function ShowFormula({ path, name }: { path: string; name: string }) {
+  return (
+    <Hint text="Computed: show its formula" keys={keysOf('view.formula')} side="left">
+      <button
+        type="button"
+        aria-label={`${name} is computed; show its formula`}
+        onClick={() => useView.getState().set({ tab: 'formula', formula: path, channels: [] })}
+        className="tabular grid size-6 place-items-center rounded-md font-semibold text-blue hover:bg-well"
+      >
+        =
+      </button>
+    </Hint>
   );
 }
 

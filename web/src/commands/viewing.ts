@@ -52,6 +52,16 @@ export const viewing: AppCommand[] = [
     run: () => view().set({ arcs: !view().arcs }),
   },
   {
+    id: 'view.onion',
+    label: 'Onion skin: draw the neighbouring frames around this one',
+    group: 'View',
+    keys: 'Shift+O',
+    run: () => {
+      const { onion, set } = useHabits.getState();
+      set({ onion: { ...onion, on: !onion.on } });
+    },
+  },
+  {
     id: 'view.selected',
     label: 'Frame what is picked',
     group: 'View',

@@ -9,6 +9,8 @@ import { NumberField } from '../ui/NumberField.tsx';
 import { useThemeChange } from '../ui/theme.ts';
 import { stageRef } from '../view/stage-ref.ts';
 import { useHabits, useView } from '../view/view-store.ts';
+import { FindingMarks } from './FindingMarks.tsx';
+import { Arcs, Onion, Toggle } from './looks.tsx';
 import { Stage } from './stage.ts';
 import { ViewWheel } from './ViewWheel.tsx';
 
@@ -20,6 +22,7 @@ export function StagePanel() {
   const box = useRef<HTMLDivElement>(null);
   const [draft, setDraft] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
+  const [bead, setBead] = useState<{ text: string; at: [x: number, y: number] } | null>(null);
   const armed = useView((v) => v.autoKey !== 'off');
   const looking = useView((v) => v.looking);
   const four = useView((v) => v.four);
@@ -33,6 +36,7 @@ export function StagePanel() {
         setDraft(isDraft);
         canvas.current!.dataset.drawn = 'yes';
       };
+      stage.onBead = setBead;
       stageRef.current = stage;
       stage.recolour();
       return () => {
@@ -59,6 +63,15 @@ export function StagePanel() {
       <div ref={box} className="pointer-events-none absolute hidden border border-blue bg-blue/10" />
       {looking === 'camera' && !four ? <FilmGuide /> : null}
       {four ? <PaneNames /> : null}
+      {bead ? (
+        <span
+          className="tabular pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-xs whitespace-nowrap text-on-solid"
+          style={{ left: bead.at[0] + 12, top: bead.at[1] - 24 }}
+        >
+          {bead.text}
+        </span>
+      ) : null}
+      <FindingMarks />
       <Tools />
       {armed ? <div className="pointer-events-none absolute inset-0 border-4 border-vermilion" aria-hidden /> : null}
       {armed ? (
@@ -84,7 +97,7 @@ export function StagePanel() {
 }
 
 function Tools() {
-  const { tool, axes, locks, arcs, follow, four } = useView();
+  const { tool, axes, locks, follow, four } = useView();
   return (
     <div
       className="absolute top-3 left-3 flex flex-col gap-1.5"
@@ -129,17 +142,14 @@ function Tools() {
       )}
       {tool === 'turn' ? <TurnTogether /> : null}
       <div className="flex items-center gap-1">
-        {(['view.arcs', 'view.follow', 'view.four'] as const).map((id) => (
-          <Hint key={id} text={commandOf(id).label} keys={keysOf(id)}>
-            <Button
-              look="pill"
-              className="h-6! px-2! text-sm"
-              aria-pressed={{ 'view.arcs': arcs, 'view.follow': follow, 'view.four': four }[id]}
-              onClick={() => commandOf(id).run()}
-            >
-              {{ 'view.arcs': 'arcs', 'view.follow': 'follow', 'view.four': 'four views' }[id]}
-            </Button>
-          </Hint>
+        <Arcs />
+        <Onion />
+      </div>
+      <div className="flex items-center gap-1">
+        {(['view.follow', 'view.four'] as const).map((id) => (
+          <Toggle key={id} id={id} on={{ 'view.follow': follow, 'view.four': four }[id]}>
+            {{ 'view.follow': 'follow', 'view.four': 'four views' }[id]}
+          </Toggle>
         ))}
       </div>
     </div>

@@ -1,7 +1,9 @@
-import { type Frame, keyIndexAt, type Shot } from '@varrup/core';
+import { boundsOf, type Frame, keyIndexAt, type Shot, shapeMatrix } from '@varrup/core';
 import * as THREE from 'three';
 import { colour } from '../ui/theme.ts';
+import type { ArcLook } from '../view/view-store.ts';
 import { evaluator } from './picture.ts';
+import { camerasOf } from './shot-camera.ts';
 
 /** One frame of an arc. */
 export interface Bead {
@@ -9,6 +11,9 @@ export interface Bead {
   readonly frame: number;
   readonly place: THREE.Vector3;
   readonly role: 'key' | 'breakdown' | 'between';
+  /** How far it is from the frame before and to the frame after, in metres of the world; null at the ends. */
+  readonly before: number | null;
+  readonly after: number | null;
 }
 
 /** Arcs of more members than this hide one another. */
@@ -25,7 +30,7 @@ const MOVE = ['move.x', 'move.y', 'move.z'];
 export class Arcs {
   readonly scene = new THREE.Scene();
   #beads: Bead[] = [];
-  #made: { shot: Shot; ids: readonly string[]; from: number; to: number } | null = null;
+  #made: { shot: Shot; ids: readonly string[]; from: number; to: number; look: ArcLook; now: number } | null = null;
   readonly #dots: Record<Bead['role'], THREE.Texture>;
 
   constructor() {
@@ -37,14 +42,18 @@ export class Arcs {
   }
 
   /** Draws the arcs of members around a frame; nothing where nobody moves. */
-  show(shot: Shot, ids: readonly string[], now: number): void {
-    const from = Math.max(shot.play.first, Math.ceil(now) - REACH);
-    const to = Math.min(shot.play.last, Math.floor(now) + REACH);
+  show(shot: Shot, ids: readonly string[], now: number, look: ArcLook): void {
+    const reach = look.around > 0 ? Math.min(look.around, REACH) : REACH;
+    const from = Math.max(shot.play.first, Math.ceil(now) - reach);
+    const to = Math.min(shot.play.last, Math.floor(now) + reach);
     const made = this.#made;
-    if (made?.shot === shot && made.ids === ids && made.from === from && made.to === to) return;
-    this.#made = { shot, ids, from, to };
+    // As the camera sees them they are another each time the camera is elsewhere.
+    const seen = look.space === 'camera' ? now : 0;
+    const same = made?.shot === shot && made.ids === ids && made.look === look && made.now === seen;
+    if (same && made.from === from && made.to === to) return;
+    this.#made = { shot, ids, from, to, look, now: seen };
     const moving = movingOf(shot, ids);
-    this.#beads = moving.length > 0 ? beadsOf(shot, moving, from, to) : [];
+    this.#beads = moving.length > 0 ? beadsOf(shot, moving, from, to, now, look) : [];
     this.#draw(moving);
   }
 
@@ -100,7 +109,9 @@ export class Arcs {
 
 /** Those of the members who move, or are carried by someone who does: the first few. */
 function movingOf(shot: Shot, ids: readonly string[]): string[] {
-  const keyed = new Set(Object.keys(shot.curves).map((path) => path.slice(0, path.indexOf('.'))));
+  const keyed = new Set(
+    [...Object.keys(shot.curves), ...Object.keys(shot.formulas)].map((path) => path.slice(0, path.indexOf('.'))),
+  );
   const moves = (id: string): boolean => {
     for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) if (keyed.has(at)) return true;
     return false;
@@ -108,20 +119,47 @@ function movingOf(shot: Shot, ids: readonly string[]): string[] {
   return ids.filter(moves).slice(-MOST_ARCS);
 }
 
-function beadsOf(shot: Shot, ids: readonly string[], from: number, to: number): Bead[] {
+function beadsOf(shot: Shot, ids: readonly string[], from: number, to: number, now: number, look: ArcLook): Bead[] {
   const at = evaluator(shot);
-  const beads: Bead[] = [];
+  const camera = look.space === 'camera' ? camerasOf(shot)[0]?.id : undefined;
+  const home = camera === undefined ? null : matrixOf(at(now), camera);
+  const ways = ids.map((member) => ({ member, world: [] as THREE.Vector3[], seen: [] as THREE.Vector3[] }));
   for (let frame = from; frame <= to; frame++) {
     const numbers = at(frame);
-    for (const id of ids) beads.push({ member: id, frame, place: placeOf(numbers, id), role: roleAt(shot, id, frame) });
+    // What the camera sees of a place at its frame, put before the camera as it is now.
+    const across = camera === undefined || !home ? null : home.clone().multiply(matrixOf(numbers, camera).invert());
+    for (const way of ways) {
+      const place = placeOf(shot, numbers, way.member, look.point);
+      way.world.push(place);
+      way.seen.push(across ? place.clone().applyMatrix4(across) : place);
+    }
   }
-  return beads;
+  return ways.flatMap(({ member, world, seen }) =>
+    seen.map((place, i) => ({
+      member,
+      frame: from + i,
+      place,
+      role: roleAt(shot, member, from + i),
+      before: i > 0 ? world[i].distanceTo(world[i - 1]) : null,
+      after: i + 1 < world.length ? world[i].distanceTo(world[i + 1]) : null,
+    })),
+  );
 }
 
-/** Where a member's own middle is: what its move moves. */
-function placeOf(frame: Frame, id: string): THREE.Vector3 {
+const matrixOf = (frame: Frame, id: string): THREE.Matrix4 =>
+  new THREE.Matrix4().fromArray(frame.world, frame.layout.slotOf.get(id)! * 16);
+
+const shape = new Float64Array(16);
+
+/** A point of a member in the world: what its move moves, or the middle, the top or the foot of its form as it is bent. */
+function placeOf(shot: Shot, frame: Frame, id: string, point: ArcLook['point']): THREE.Vector3 {
   const slot = frame.layout.slotOf.get(id)!;
-  return new THREE.Vector3(frame.world[slot * 16 + 12], frame.world[slot * 16 + 13], frame.world[slot * 16 + 14]);
+  if (point === 'origin')
+    return new THREE.Vector3(frame.world[slot * 16 + 12], frame.world[slot * 16 + 13], frame.world[slot * 16 + 14]);
+  shapeMatrix(frame, slot, shape);
+  const [x0, y0, z0, x1, y1, z1] = boundsOf(shot.members[id]);
+  const y = point === 'middle' ? (y0 + y1) / 2 : point === 'top' ? y1 : y0;
+  return new THREE.Vector3((x0 + x1) / 2, y, (z0 + z1) / 2).applyMatrix4(new THREE.Matrix4().fromArray(shape));
 }
 
 function roleAt(shot: Shot, id: string, frame: number): Bead['role'] {

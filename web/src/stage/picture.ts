@@ -25,7 +25,7 @@ export class ShotPicture {
   readonly scene = new THREE.Scene();
   readonly look = new Look();
   readonly #parts = new Map<string, Part>();
-  readonly #forms = new FormStore();
+  readonly forms = new FormStore();
   #detail: Detail = 'full';
   #members: Shot['members'] = {};
   #signs = true;
@@ -57,7 +57,7 @@ export class ShotPicture {
     }
     for (const member of Object.values(members)) {
       if (this.#parts.has(member.id)) continue;
-      const part = new Part(member, this.#forms, detail);
+      const part = new Part(member, this.forms, detail);
       this.#parts.set(member.id, part);
       this.scene.add(part.root);
     }
@@ -91,7 +91,7 @@ export class ShotPicture {
   dispose(): void {
     for (const part of this.#parts.values()) part.dispose();
     this.#parts.clear();
-    this.#forms.dispose();
+    this.forms.dispose();
   }
 }
 

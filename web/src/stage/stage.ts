@@ -6,10 +6,12 @@ import { useShot } from '../shot/shot-store.ts';
 import { onEscape } from '../ui/on-escape.ts';
 import { colour, themeNow } from '../ui/theme.ts';
 import { live } from '../view/live.ts';
-import { type Looking, useView } from '../view/view-store.ts';
+import { usePlayhead } from '../view/playhead.ts';
+import { type Looking, useHabits, useView } from '../view/view-store.ts';
 import { Arcs, type Bead } from './arcs.ts';
 import { BeadDrag } from './bead-drag.ts';
 import { Drag, handlePlace } from './dragging.ts';
+import { Ghosts } from './ghosts.ts';
 import { type Grip, Handles } from './handles.ts';
 import { FourViews, inPane, onPane, type Pane, paneAt } from './panes.ts';
 import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts';
@@ -47,6 +49,7 @@ export class Stage {
   readonly #ray = new THREE.Raycaster();
   readonly #quality = new Quality();
   readonly #arcs = new Arcs();
+  readonly #ghosts = new Ghosts();
   readonly #four = new FourViews();
   readonly #endings: (() => void)[] = [];
   #width = 1;
@@ -63,6 +66,9 @@ export class Stage {
   #request = 0;
   /** Called with the state of the picture after each drawing, for tests and for the note on draft quality. */
   onDrawn: (draft: boolean) => void = () => {};
+  /** Called with the bead under the pointer, and with null when there is none any more. */
+  onBead: (bead: { text: string; at: [x: number, y: number] } | null) => void = () => {};
+  readonly #afterwards = new Set<() => void>();
 
   constructor(canvas: HTMLCanvasElement, box: HTMLElement) {
     this.#canvas = canvas;
@@ -95,6 +101,12 @@ export class Stage {
     this.#endings.push(
       () => size.disconnect(),
       live.listen(() => this.draw()),
+      useHabits.subscribe((now, old) => {
+        if (now.onion !== old.onion || now.arc !== old.arc) this.draw();
+      }),
+      usePlayhead.subscribe((now, old) => {
+        if (now.playing !== old.playing) this.draw();
+      }),
       useView.subscribe((view, old) => {
         if (view.looking !== old.looking || view.flat !== old.flat) this.#look(view.looking);
         this.draw();
@@ -108,8 +120,26 @@ export class Stage {
     for (const end of this.#endings) end();
     this.#orbit.dispose();
     this.#arcs.dispose();
+    this.#ghosts.dispose();
     this.#picture.dispose();
     this.#renderer.dispose();
+  }
+
+  /** Calls back after each drawing, until what it returns is called. */
+  afterDrawing(call: () => void): () => void {
+    this.#afterwards.add(call);
+    return () => this.#afterwards.delete(call);
+  }
+
+  /** Where a member's middle is in the window, in pixels; null where it is behind the eye or not there. */
+  placeOf(id: string): [x: number, y: number] | null {
+    const { shot } = useShot.getState();
+    const frame = live.now;
+    if (!shot?.members[id] || !frame) return null;
+    const middle = worldBounds(shot, frame, [id]).getCenter(new THREE.Vector3());
+    const [pane] = this.#panes;
+    if (middle.clone().project(pane.camera).z > 1) return null;
+    return onPane(pane, middle);
   }
 
   /** The theme has changed. */
@@ -117,6 +147,7 @@ export class Stage {
     this.#picture.look.theme(themeNow());
     this.#handles.recolour();
     this.#arcs.recolour();
+    this.#ghosts.recolour();
     this.draw();
   };
 
@@ -216,12 +247,18 @@ export class Stage {
     this.#aim(shot, frame);
     this.#mark(shot);
     const view = useView.getState();
-    this.#arcs.show(shot, view.arcs && view.looking !== 'camera' ? view.selection : NOBODY, frame.at);
+    const { onion, arc } = useHabits.getState();
+    const arcs = view.arcs && (view.looking !== 'camera' || arc.space === 'camera');
+    this.#arcs.show(shot, arcs ? view.selection : NOBODY, frame.at, arc);
+    // While it plays the neighbours would only be in the way.
+    const still = !usePlayhead.getState().playing;
+    this.#ghosts.show(shot, view.selection, frame.at, still ? onion : { ...onion, on: false }, this.#picture.forms);
     const begun = performance.now();
     this.#renderer.setScissorTest(view.four);
     for (const pane of this.#panes) this.#drawPane(pane, shot, frame, view);
     this.#judge(begun);
     this.onDrawn(this.#quality.draft);
+    for (const call of this.#afterwards) call();
   }
 
   #drawPane(pane: Pane, shot: Shot, frame: Frame, view: ReturnType<typeof useView.getState>): void {
@@ -233,6 +270,7 @@ export class Stage {
     this.#renderer.setScissor(pane.x, bottom, pane.width, pane.height);
     this.#renderer.clear();
     this.#renderer.render(this.#picture.scene, pane.camera);
+    if (this.#ghosts.scene.visible) this.#renderer.render(this.#ghosts.scene, pane.camera);
     this.#renderer.clearDepth();
     this.#renderer.render(this.#arcs.scene, pane.camera);
     this.#renderer.render(this.#handles.scene, pane.camera);
@@ -435,7 +473,7 @@ export class Stage {
       const grip = this.#gripUnder();
       const bead = grip ? null : this.#beadUnder(...this.#at(event));
       this.#canvas.style.cursor = grip || bead ? 'grab' : 'default';
-      this.#canvas.title = bead ? beadWords(bead) : '';
+      this.onBead(bead ? { text: beadWords(bead), at: onPane(this.#pane, bead.place) } : null);
       if (this.#handles.hover(grip)) this.draw();
     } else if (press.kind === 'bead') press.drag.to(ray, ...this.#at(event));
     else if (press.kind === 'pan') {
@@ -527,8 +565,13 @@ export class Stage {
   }
 }
 
-/** What a bead says when the pointer rests on it. */
-const beadWords = ({ frame, role }: Bead): string =>
-  role === 'between'
-    ? `Frame ${frame}: drag it along the arc to change the spacing`
-    : `Frame ${frame}, a ${role}: drag it to where it should be`;
+/** What a bead says when the pointer rests on it: its frame, the spacing on both sides, and what dragging it does. */
+function beadWords({ frame, role, before, after }: Bead): string {
+  const way = (metres: number) => (metres < 0.1 ? `${(metres * 1000).toFixed(1)} mm` : `${metres.toFixed(3)} m`);
+  const spacing = [
+    before === null ? '' : `${way(before)} from the last`,
+    after === null ? '' : `${way(after)} to the next`,
+  ];
+  const does = role === 'between' ? 'drag it along the arc' : `a ${role}: drag it anywhere`;
+  return [`frame ${frame}`, ...spacing.filter((t) => t !== ''), does].join(' · ');
+}

@@ -1,6 +1,7 @@
 import { type KeySelection, type RetimingPlan, runSpan, type Shot, slideSpacing } from '@varrup/core';
 import { ChevronDown, ChevronRight, ListFilter, Search } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { findingsByMember, useFindings } from '../checks/findings.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
@@ -38,6 +39,7 @@ export function Sheet() {
     () => (shot ? sheetRows(shot, { selection, folded, find, filter, frame: here }) : []),
     [shot, selection, folded, find, filter, here],
   );
+  const findings = findingsByMember(useFindings((f) => f.findings));
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const press = useRef<Press | null>(null);
@@ -54,7 +56,7 @@ export function Sheet() {
     const drawn = p?.kind === 'box' ? boxOf(p) : null;
     const frame = usePlayhead.getState().frame;
     const picked = plan.current?.keys ?? livingKeys(shot, keys);
-    drawSheet(element, { shot, rows, keys: picked, selection, span, scroll, frame, box: drawn });
+    drawSheet(element, { shot, rows, keys: picked, selection, span, scroll, frame, findings, box: drawn });
   });
   useEffect(draw);
   useEffect(() => live.listen(draw), [draw]);

@@ -1,4 +1,4 @@
-import { type KeySelection, runSpan, type Shot } from '@varrup/core';
+import { type Finding, type KeySelection, runSpan, type Shot } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
 import { drawGround, drawNow, drawRuler, prepare } from './draw-time.ts';
 import { RULER } from './ruler.ts';
@@ -17,6 +17,8 @@ export interface SheetPicture {
   readonly span: Span;
   readonly scroll: number;
   readonly frame: number;
+  /** What the checks have found, by member. */
+  readonly findings: ReadonlyMap<string, readonly Finding[]>;
   /** A box being drawn to pick keys, in pixels. */
   readonly box: readonly [number, number, number, number] | null;
 }
@@ -70,7 +72,7 @@ function drawRow(
   top: number,
   width: number,
 ): void {
-  const { shot, span, selection } = picture;
+  const { shot, selection } = picture;
   const picked = selection.includes(row.member);
   const middle = top + ROW / 2;
   if (picked) {
@@ -87,12 +89,50 @@ function drawRow(
   context.stroke();
   context.globalAlpha = 1;
   const keys = rowKeys(shot, row);
-  if (keys.length === 0) return;
+  if (keys.length > 0) drawKeys(context, picture, row, keys, middle, width);
+  drawFindings(context, picture, row, top, width);
+}
+
+function drawKeys(
+  context: CanvasRenderingContext2D,
+  picture: SheetPicture,
+  row: SheetRow,
+  keys: readonly RowKey[],
+  middle: number,
+  width: number,
+): void {
+  const { span, selection } = picture;
+  const picked = selection.includes(row.member);
   drawRibbon(context, picture, row, keys, middle, width, picked);
   const x = timeScale(span, width);
   for (const key of keys) {
     const at = x(key.frame);
     if (at > -PEG.width && at < width + PEG.width) drawPeg(context, picture, key, at, middle, picked);
+  }
+}
+
+/** A small roof under each place where the checks found something, and a line as long as it lasts. */
+function drawFindings(
+  context: CanvasRenderingContext2D,
+  { findings, span }: SheetPicture,
+  row: SheetRow,
+  top: number,
+  width: number,
+): void {
+  const own = findings.get(row.member);
+  if (!own) return;
+  const x = timeScale(span, width);
+  const foot = top + ROW - 1;
+  context.fillStyle = colour('vermilion');
+  for (const f of own) {
+    if (f.frame === null || (row.path !== null && f.path !== row.path)) continue;
+    const at = x(f.frame);
+    if (f.until !== null) context.fillRect(at, foot - 1.5, Math.max(0, x(f.until) - at), 1.5);
+    context.beginPath();
+    context.moveTo(at - 4.5, foot);
+    context.lineTo(at, foot - 6);
+    context.lineTo(at + 4.5, foot);
+    context.fill();
   }
 }
 
@@ -146,11 +186,13 @@ function drawPeg(
   const fill = isPicked ? 'blue' : here ? 'moss' : ofPicked ? 'ink' : 'graphite';
   context.beginPath();
   const grow = isPicked ? 1 : 0;
+  // What a recipe has written and nobody has touched stands half as high.
+  const height = key.untouched ? PEG.height / 2 : PEG.height;
   context.roundRect(
     x - PEG.width / 2 - grow / 2,
-    middle - PEG.height / 2 - grow,
+    middle - height / 2 - grow,
     PEG.width + grow,
-    PEG.height + grow * 2,
+    height + grow * 2,
     (PEG.width + grow) / 2,
   );
   context.fillStyle = colour(key.breakdown ? 'card' : fill);

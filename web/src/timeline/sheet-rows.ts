@@ -4,6 +4,8 @@ import {
   CurveReader,
   castOrder,
   channelPath,
+  isUntouched,
+  type Key,
   keyIndexAt,
   type Member,
   type Shot,
@@ -80,9 +82,11 @@ export interface RowKey {
   readonly frame: number;
   readonly paths: readonly string[];
   readonly breakdown: boolean;
+  /** Written by a recipe, and as it wrote it. */
+  readonly untouched: boolean;
 }
 
-const keyCache = new WeakMap<Curve, Map<string, RowKey[]>>();
+const keyCache = new WeakMap<Curve, { path: string; recipes: Shot['recipes']; keys: RowKey[] }>();
 
 /** The keys of a row, in order. Those of one channel are remembered with its curve. */
 export function rowKeys(shot: Shot, row: SheetRow): RowKey[] {
@@ -101,22 +105,24 @@ export function rowKeys(shot: Shot, row: SheetRow): RowKey[] {
       frame,
       paths: keys.flatMap((k) => k.paths),
       breakdown: keys.every((k) => k.breakdown),
+      untouched: keys.every((k) => k.untouched),
     }));
 }
 
 function channelKeys(shot: Shot, path: string): RowKey[] {
   const curve = shot.curves[path];
   if (!curve) return [];
-  const cached = keyCache.get(curve)?.get(path);
-  if (cached) return cached;
+  const cached = keyCache.get(curve);
+  if (cached?.path === path && cached.recipes === shot.recipes) return cached.keys;
   const keys = curve.keys.map(
     (key): RowKey => ({
       frame: key.frame,
       paths: [path],
       breakdown: key.role === 'breakdown',
+      untouched: typeof key.value === 'number' && isUntouched(shot.recipes, path, key as Key),
     }),
   );
-  keyCache.set(curve, new Map([[path, keys]]));
+  keyCache.set(curve, { path, recipes: shot.recipes, keys });
   return keys;
 }
 

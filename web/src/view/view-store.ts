@@ -130,6 +130,29 @@ export const useView = create<ViewState>((set, get) => ({
   },
 }));
 
+/** How the neighbouring frames are drawn around this one. */
+export interface OnionSkin {
+  readonly on: boolean;
+  /** How many before and after. */
+  readonly before: number;
+  readonly after: number;
+  /** Every so many frames; `keys` takes frames with keys only. */
+  readonly every: number | 'keys';
+  readonly look: 'shapes' | 'outlines';
+  /** Whoever is picked, or everybody who moves. */
+  readonly who: 'picked' | 'moving';
+}
+
+/** How arcs are drawn. */
+export interface ArcLook {
+  /** Frames shown on each side of now; 0 shows all that play. */
+  readonly around: number;
+  /** In the world, or as the shot's camera sees them. */
+  readonly space: 'world' | 'camera';
+  /** The point they are of. */
+  readonly point: 'origin' | 'middle' | 'top' | 'foot';
+}
+
 /** What stays with the person, not with the shot. */
 export interface Habits {
   readonly theme: 'light' | 'night' | 'system';
@@ -139,6 +162,8 @@ export interface Habits {
   readonly chart: boolean;
   /** How many frames a turn of many together takes. */
   readonly turnFrames: number;
+  readonly onion: OnionSkin;
+  readonly arc: ArcLook;
   /** Members whose channels the sheet hides, by shot. */
   readonly folded: Readonly<Record<string, readonly string[]>>;
   set(change: Partial<Omit<Habits, 'set'>>): void;
@@ -157,7 +182,16 @@ export function foldRows(shot: string, ids: readonly string[]): void {
 
 export const useHabits = create<Habits>()(
   persist(
-    (set) => ({ theme: 'system', shortcuts: {}, folded: {}, turnFrames: 8, chart: true, set: (change) => set(change) }),
+    (set) => ({
+      theme: 'system',
+      shortcuts: {},
+      folded: {},
+      turnFrames: 8,
+      chart: true,
+      onion: { on: false, before: 4, after: 4, every: 2, look: 'shapes', who: 'picked' },
+      arc: { around: 0, space: 'world', point: 'origin' },
+      set: (change) => set(change),
+    }),
     {
       name: 'varrup-habits',
     },

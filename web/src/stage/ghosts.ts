@@ -1,0 +1,241 @@
+import { type Frame, isAffine, isDeformed, Program, type Shot, shapeMatrix, splitPath } from '@varrup/core';
+import * as THREE from 'three';
+import { colour } from '../ui/theme.ts';
+import type { OnionSkin } from '../view/view-store.ts';
+import { BentGeometry } from './bent-geometry.ts';
+import type { Form, FormStore } from './forms.ts';
+
+/** Drawn for more members than this, ghosts hide what they are of. */
+const MOST = 400;
+
+const shader = {
+  vertexShader: /* glsl */ `
+    attribute float strength;
+    varying vec3 tint;
+    varying float alpha;
+    varying vec3 facing;
+    varying vec3 eye;
+    void main() {
+      vec4 place = viewMatrix * modelMatrix * instanceMatrix * vec4(position, 1.0);
+      facing = normalize(mat3(viewMatrix) * mat3(modelMatrix) * mat3(instanceMatrix) * normal);
+      eye = projectionMatrix[3][3] == 1.0 ? vec3(0.0, 0.0, 1.0) : normalize(-place.xyz);
+      tint = instanceColor;
+      alpha = strength;
+      gl_Position = projectionMatrix * place;
+    }`,
+  fragmentShader: /* glsl */ `
+    uniform bool outlines;
+    varying vec3 tint;
+    varying float alpha;
+    varying vec3 facing;
+    varying vec3 eye;
+    void main() {
+      float rim = 1.0 - abs(dot(normalize(facing), normalize(eye)));
+      float here = outlines ? smoothstep(0.45, 0.8, rim) * 2.2 : 0.75 + 0.5 * rim;
+      gl_FragColor = vec4(tint, min(1.0, alpha * here));
+      #include <colorspace_fragment>
+    }`,
+};
+
+/** One form at all the ghosts' frames. */
+interface Layer {
+  readonly mesh: THREE.InstancedMesh;
+  readonly member: string;
+  /** Where its member bends it point by point, a form for each frame, each drawn as one instance. */
+  readonly bent: { readonly mesh: THREE.InstancedMesh; readonly form: BentGeometry }[];
+}
+
+/** The neighbouring frames drawn around this one: cool before it, warm after it, fainter the further away. */
+export class Ghosts {
+  readonly scene = new THREE.Scene();
+  readonly #material = new THREE.ShaderMaterial({
+    ...shader,
+    transparent: true,
+    depthWrite: false,
+    uniforms: { outlines: { value: false } },
+  });
+  #layers: Layer[] = [];
+  #made: { members: Shot['members']; ids: readonly string[]; count: number } | null = null;
+  #program: Program | null = null;
+  #frame: Frame | null = null;
+  #shown: { shot: Shot; now: number; onion: OnionSkin; ids: readonly string[] } | null = null;
+  readonly #matrix = new Float64Array(16);
+  readonly #identity = new THREE.Matrix4();
+
+  /** Draws the neighbours of a frame, or nothing. */
+  show(shot: Shot, picked: readonly string[], now: number, onion: OnionSkin, forms: FormStore): void {
+    this.scene.visible = onion.on;
+    if (!onion.on) return;
+    const ids = ghostly(shot, onion.who === 'picked' ? picked : null);
+    const s = this.#shown;
+    const same = s?.ids.length === ids.length && ids.every((id, i) => id === s.ids[i]);
+    if (s && same && s.shot === shot && s.now === now && s.onion === onion) return;
+    this.#shown = { shot, now, onion, ids };
+    const frames = ghostFrames(shot, ids, now, onion);
+    this.#material.uniforms.outlines.value = onion.look === 'outlines';
+    this.#build(shot, ids, frames.length, forms);
+    this.#place(shot, frames);
+  }
+
+  recolour(): void {
+    this.#shown = null;
+  }
+
+  dispose(): void {
+    this.#clear();
+    this.#material.dispose();
+  }
+
+  #clear(): void {
+    for (const { mesh, bent } of this.#layers) {
+      mesh.dispose();
+      for (const b of bent) {
+        b.mesh.dispose();
+        b.form.dispose();
+      }
+    }
+    this.scene.clear();
+    this.#layers = [];
+  }
+
+  #build(shot: Shot, ids: readonly string[], count: number, forms: FormStore): void {
+    const m = this.#made;
+    const same = m?.count === count && m.ids.length === ids.length && ids.every((id, i) => id === m.ids[i]);
+    if (m && same && ids.every((id) => m.members[id] === shot.members[id])) return;
+    this.#made = { members: shot.members, ids, count };
+    this.#clear();
+    for (const id of ids) {
+      const form = forms.of(shot.members[id], ids.length > 12 ? 'crowd' : 'full');
+      for (const geometry of partsOf(form)) {
+        const mesh = this.#instances(geometry, count);
+        this.scene.add(mesh);
+        this.#layers.push({ mesh, member: id, bent: [] });
+      }
+    }
+  }
+
+  #instances(geometry: THREE.BufferGeometry, count: number): THREE.InstancedMesh {
+    // The geometry is shared with the picture; what is the ghosts' own is put on a light copy of it.
+    const own = new THREE.BufferGeometry();
+    own.index = geometry.index;
+    own.setAttribute('position', geometry.getAttribute('position'));
+    own.setAttribute('normal', geometry.getAttribute('normal'));
+    own.setAttribute('strength', new THREE.InstancedBufferAttribute(new Float32Array(count), 1));
+    const mesh = new THREE.InstancedMesh(own, this.#material, count);
+    mesh.instanceColor = new THREE.InstancedBufferAttribute(new Float32Array(count * 3), 3);
+    mesh.frustumCulled = false;
+    return mesh;
+  }
+
+  #place(shot: Shot, frames: readonly GhostFrame[]): void {
+    this.#program ??= new Program(shot);
+    this.#program.update(shot);
+    if (this.#frame?.layout !== this.#program.layout) this.#frame = this.#program.createFrame();
+    const frame = this.#frame;
+    const tints = { before: new THREE.Color(colour('teal')), after: new THREE.Color(colour('ochre')) };
+    frames.forEach((ghost, i) => {
+      this.#program!.evaluate(ghost.frame, frame);
+      const tint = tints[ghost.side];
+      for (const layer of this.#layers) {
+        const slot = frame.layout.slotOf.get(layer.member)!;
+        const strength = frame.isVisible(slot) ? ghost.strength : 0;
+        shapeMatrix(frame, slot, this.#matrix);
+        const bends = isDeformed(frame, slot) && !isAffine(frame, slot);
+        const shown = bends ? this.#bent(layer, i, frame, slot) : layer.mesh;
+        const at = bends ? 0 : i;
+        if (bends) {
+          set(layer.mesh, i, this.#identity.elements, tint, 0);
+          set(shown, at, frame.world.subarray(slot * 16, slot * 16 + 16), tint, strength);
+        } else set(shown, at, this.#matrix, tint, strength);
+      }
+    });
+    for (const { mesh, bent } of this.#layers) for (const each of [mesh, ...bent.map((b) => b.mesh)]) changed(each);
+  }
+
+  /** The form of a bent member at one ghost's frame. */
+  #bent(layer: Layer, index: number, frame: Frame, slot: number): THREE.InstancedMesh {
+    let bent = layer.bent[index];
+    if (!bent) {
+      const form = new BentGeometry(layer.mesh.geometry);
+      const mesh = this.#instances(form.geometry, 1);
+      this.scene.add(mesh);
+      bent = { mesh, form };
+      layer.bent[index] = bent;
+    }
+    bent.form.bend(frame, slot);
+    return bent.mesh;
+  }
+}
+
+const partsOf = ({ body, trim, painted }: Form): THREE.BufferGeometry[] =>
+  [body, trim?.geometry, painted].filter((g) => g !== undefined && g !== null);
+
+function set(
+  mesh: THREE.InstancedMesh,
+  at: number,
+  matrix: ArrayLike<number>,
+  tint: THREE.Color,
+  strength: number,
+): void {
+  for (let k = 0; k < 16; k++) mesh.instanceMatrix.array[at * 16 + k] = matrix[k];
+  mesh.instanceMatrix.array[at * 16 + 15] = 1;
+  mesh.instanceColor!.setXYZ(at, tint.r, tint.g, tint.b);
+  (mesh.geometry.getAttribute('strength') as THREE.InstancedBufferAttribute).setX(at, strength);
+}
+
+function changed(mesh: THREE.InstancedMesh): void {
+  mesh.instanceMatrix.needsUpdate = true;
+  mesh.instanceColor!.needsUpdate = true;
+  mesh.geometry.getAttribute('strength').needsUpdate = true;
+}
+
+/** Those a ghost is drawn of: the picked ones with all that hangs on them, or everybody who moves; groups have nothing to see. */
+function ghostly(shot: Shot, picked: readonly string[] | null): string[] {
+  const roots = new Set(
+    picked ?? [...Object.keys(shot.curves), ...Object.keys(shot.formulas)].map((p) => splitPath(p).member),
+  );
+  const carried = (id: string): boolean => {
+    for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) if (roots.has(at)) return true;
+    return false;
+  };
+  const seen = Object.values(shot.members).filter(
+    (m) => !['group', 'camera', 'light'].includes(m.kind) && carried(m.id),
+  );
+  return seen.slice(0, MOST).map((m) => m.id);
+}
+
+interface GhostFrame {
+  readonly frame: number;
+  readonly side: 'before' | 'after';
+  readonly strength: number;
+}
+
+/** The frames ghosts are of, the nearest ones strongest. */
+export function ghostFrames(shot: Shot, ids: readonly string[], now: number, onion: OnionSkin): GhostFrame[] {
+  const { before, after, every } = onion;
+  const [back, on] =
+    every === 'keys'
+      ? keyFramesAround(shot, ids, now)
+      : [
+          Array.from({ length: before }, (_, i) => now - (i + 1) * every),
+          Array.from({ length: after }, (_, i) => now + (i + 1) * every),
+        ];
+  const side = (frames: readonly number[], count: number, which: GhostFrame['side']) =>
+    frames
+      .filter((f) => f >= shot.range.first && f <= shot.range.last)
+      .slice(0, count)
+      .map((frame, i): GhostFrame => ({ frame, side: which, strength: 0.36 * (1 - i / (count + 1)) }));
+  return [...side(back, before, 'before').reverse(), ...side(on, after, 'after')];
+}
+
+function keyFramesAround(shot: Shot, ids: readonly string[], now: number): [number[], number[]] {
+  const own = new Set<string>();
+  for (const id of ids)
+    for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) own.add(at);
+  const frames = new Set<number>();
+  for (const [path, curve] of Object.entries(shot.curves)) {
+    if (own.has(splitPath(path).member)) for (const key of curve.keys) frames.add(key.frame);
+  }
+  const sorted = [...frames].sort((a, b) => a - b);
+  return [sorted.filter((f) => f < now - 1e-6).reverse(), sorted.filter((f) => f > now + 1e-6)];
+}
