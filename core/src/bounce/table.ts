@@ -47,11 +47,18 @@ export function bounceTable(shot: Shot, path: string): BounceRow[][] {
   );
 }
 
-/** Channels that bounce, of these members: the ones the table can show. */
+/** Forms that pulse and colours that flicker go up and down too, but nobody calls that bouncing. */
+const PULSES = /^(deform|size|colour|visible)\b/;
+
+/** Channels that bounce, of these members: the ones the table shows of itself. */
 export const bouncingPaths = (shot: Shot, members: readonly string[]): string[] =>
   Object.entries(shot.curves)
     .filter(
-      ([path, curve]) => members.includes(splitPath(path).member) && curve.type === 'number' && curve.keys.length > 2,
+      ([path, curve]) =>
+        members.includes(splitPath(path).member) &&
+        !PULSES.test(splitPath(path).channel) &&
+        curve.type === 'number' &&
+        curve.keys.length > 2,
     )
     .map(([path]) => path)
     .filter((path) => bounceTable(shot, path).length > 0);

@@ -3,7 +3,18 @@ export interface AppCommand {
   readonly id: string;
   /** What it does, in plain words. */
   readonly label: string;
-  readonly group: 'Keys' | 'Time' | 'Spacing' | 'View' | 'Cast' | 'Turning' | 'Curves' | 'Checks' | 'Kits' | 'Shot';
+  readonly group:
+    | 'Keys'
+    | 'Time'
+    | 'Spacing'
+    | 'View'
+    | 'Cast'
+    | 'Turning'
+    | 'Curves'
+    | 'Checks'
+    | 'Kits'
+    | 'Sounds'
+    | 'Shot';
   /** Its first shortcut, as `Ctrl+Shift+Z`; none for what is rarely done. */
   readonly keys?: string;
   readonly run: () => void;

@@ -9,6 +9,7 @@ import { retiming } from './retiming.ts';
 import { setCommands } from './sets.ts';
 import { shaping } from './shaping.ts';
 import { shotWide } from './shot-wide.ts';
+import { soundCommands } from './sounds.ts';
 import { spacingCommands } from './spacing.ts';
 import { timing } from './timing.ts';
 import { turning } from './turning.ts';
@@ -28,6 +29,7 @@ export const commands: readonly AppCommand[] = [
   ...shaping,
   ...kitCommands,
   ...checking,
+  ...soundCommands,
   ...shotWide,
 ];
 

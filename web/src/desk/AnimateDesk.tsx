@@ -12,6 +12,8 @@ import { useShortcuts } from '../commands/shortcuts.ts';
 import { FormulaPanel } from '../formula/FormulaPanel.tsx';
 import { MovieDialog } from '../movie/MovieDialog.tsx';
 import { useShot } from '../shot/shot-store.ts';
+import { player } from '../sound/player.ts';
+import { SoundStrip } from '../sound/SoundStrip.tsx';
 import { StagePanel } from '../stage/StagePanel.tsx';
 import { PoseStrip } from '../strip/PoseStrip.tsx';
 import { Curves } from '../timeline/Curves.tsx';
@@ -56,6 +58,7 @@ export function AnimateDesk() {
     document.title = name ? `${name} – Varrup` : 'Varrup';
   }, [name]);
   useEffect(() => watchShot(), []);
+  useEffect(() => player.follow(), []);
   useShortcuts();
   useCardPicture();
 
@@ -93,6 +96,7 @@ export function AnimateDesk() {
 
 function Panels() {
   const tab = useView((v) => v.tab);
+  const shot = useShot((s) => s.shot);
   const rows = useDefaultLayout({ id: 'rows', storage: localStorage });
   const columns = useDefaultLayout({ id: 'columns', storage: localStorage });
   const stage = useDefaultLayout({ id: 'stage', storage: localStorage });
@@ -136,6 +140,7 @@ function Panels() {
             {tab === 'bounces' ? <BounceTable /> : null}
             {tab === 'formula' ? <FormulaPanel /> : null}
           </div>
+          {tab === 'sheet' && shot ? <SoundStrip shot={shot} /> : null}
         </section>
       </Panel>
     </Group>

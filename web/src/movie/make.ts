@@ -1,6 +1,10 @@
+import { mixdown, SAMPLE_RATE, type Shot } from '@varrup/core';
 import {
+  AudioSample,
+  AudioSampleSource,
   BufferTarget,
   CanvasSource,
+  canEncodeAudio,
   canEncodeVideo,
   Mp4OutputFormat,
   Output,
@@ -59,8 +63,11 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
     keyFrameInterval: 1,
   });
   output.addVideoTrack(source, { frameRate: shot.rate });
+  const sound = await soundTrack(shot);
+  if (sound) output.addAudioTrack(sound);
   await output.start();
   try {
+    if (sound) await addSound(sound, shot, first, last);
     for (let frame = first; frame <= last; frame++) {
       studio.take(shot, frame, view);
       await source.add((frame - first) / shot.rate, 1 / shot.rate);
@@ -72,6 +79,32 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
     throw error;
   }
   return { bytes: output.target.buffer!, mime: chosen.mime, extension: job.format };
+}
+
+/** A track for the shot's sounds; null where it has none, or where this browser cannot encode any. */
+async function soundTrack(shot: Shot): Promise<AudioSampleSource | null> {
+  const sampleRate = SAMPLE_RATE;
+  if (Object.keys(shot.sounds).length === 0) return null;
+  if (!(await canEncodeAudio('opus', { numberOfChannels: 1, sampleRate, bitrate: 96_000 }))) return null;
+  return new AudioSampleSource({ codec: 'opus', bitrate: 96_000 });
+}
+
+/** Adds the mix of all sounds of the frames, a second at a time. */
+async function addSound(source: AudioSampleSource, shot: Shot, first: number, last: number): Promise<void> {
+  const mix = mixdown(shot, first, last + 1);
+  for (let at = 0; at < mix.length; at += SAMPLE_RATE) {
+    const data = mix.slice(at, at + SAMPLE_RATE);
+    const sample = new AudioSample({
+      data,
+      format: 'f32',
+      numberOfChannels: 1,
+      sampleRate: SAMPLE_RATE,
+      timestamp: at / SAMPLE_RATE,
+    });
+    await source.add(sample);
+    sample.close();
+  }
+  source.close();
 }
 
 async function firstEncodable(

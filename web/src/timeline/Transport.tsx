@@ -1,5 +1,5 @@
-import { secondsAt, setPlayRange, setRange } from '@varrup/core';
-import { ChevronFirst, ChevronLast, Pause, Play, StepBack, StepForward } from 'lucide-react';
+import { secondsAt, setPlayRange, setRange, soundNames } from '@varrup/core';
+import { ChevronFirst, ChevronLast, Pause, Play, StepBack, StepForward, Volume2, VolumeX } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -9,7 +9,7 @@ import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { useHabits, useView } from '../view/view-store.ts';
 import { RetimeCard } from './RetimeCard.tsx';
 
 /** Where in time the desk is, and how it plays. */
@@ -48,6 +48,7 @@ export function Transport() {
       ) : null}
       <AutoKey />
       <RetimeCard />
+      <Sounds />
       <span className="grow" />
       <div role="tablist" aria-label="Views of timing" className="flex gap-1">
         {(['sheet', 'curves', 'bounces', 'formula'] as const).map((name) => (
@@ -223,6 +224,38 @@ function AutoKey() {
         onPick={() => set({ autoKey: 'animated' })}
       >
         only channels that have keys already
+      </MenuItem>
+    </Menu>
+  );
+}
+
+/** Places sounds on this frame, and lets them be heard or not. */
+function Sounds() {
+  const muted = useHabits((h) => h.muted);
+  const item = (id: string) => (
+    <MenuItem
+      key={id}
+      keys={keysOf(id)}
+      disabled={commandOf(id).enabled?.() === false}
+      onPick={() => commandOf(id).run()}
+    >
+      {commandOf(id).label}
+    </MenuItem>
+  );
+  return (
+    <Menu
+      trigger={
+        <Button look="icon" aria-label={muted ? 'Sounds, not heard' : 'Sounds'} title="Sounds: place them, hear them">
+          {muted ? <VolumeX size={15} /> : <Volume2 size={15} />}
+        </Button>
+      }
+    >
+      {soundNames.map((name) => item(`sound.${name}`))}
+      <MenuLine />
+      {['sound.landings', 'sound.clear'].map(item)}
+      <MenuLine />
+      <MenuItem checked={!muted} keys={keysOf('sound.mute')} onPick={() => commandOf('sound.mute').run()}>
+        hear them
       </MenuItem>
     </Menu>
   );

@@ -164,6 +164,8 @@ export interface Habits {
   readonly turnFrames: number;
   readonly onion: OnionSkin;
   readonly arc: ArcLook;
+  /** Whether sounds are kept quiet. */
+  readonly muted: boolean;
   /** Members whose channels the sheet hides, by shot. */
   readonly folded: Readonly<Record<string, readonly string[]>>;
   set(change: Partial<Omit<Habits, 'set'>>): void;
@@ -190,6 +192,7 @@ export const useHabits = create<Habits>()(
       chart: true,
       onion: { on: false, before: 4, after: 4, every: 2, look: 'shapes', who: 'picked' },
       arc: { around: 0, space: 'world', point: 'origin' },
+      muted: false,
       set: (change) => set(change),
     }),
     {

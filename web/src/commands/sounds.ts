@@ -1,0 +1,85 @@
+import {
+  addSounds,
+  bounceTable,
+  bouncingPaths,
+  newId,
+  type PlacedSound,
+  removeSounds,
+  type Shot,
+  type SoundName,
+  soundNames,
+  splitPath,
+} from '@varrup/core';
+import { toast } from 'sonner';
+import { player } from '../sound/player.ts';
+import { useHabits } from '../view/view-store.ts';
+import type { AppCommand } from './command.ts';
+import { frameNow, hasSelection, run, shotNow, view, withShot } from './now.ts';
+
+/** Sounds at frames. */
+
+/** Places a sound on the current frame, and lets it be heard. */
+export function placeSound(sound: SoundName): void {
+  const name = sound.charAt(0).toUpperCase() + sound.slice(1);
+  run(addSounds, { sounds: [{ id: newId(), name, sound, frame: Math.round(frameNow()), gain: 1 }] });
+  if (!useHabits.getState().muted) player.hear(sound);
+}
+
+/** A knock at each landing of what is picked, as loud as it is hard. */
+function atLandings(shot: Shot): void {
+  const rows = bouncingPaths(shot, view().selection)
+    .filter((p) => splitPath(p).channel === 'move.y')
+    .flatMap((p) => bounceTable(shot, p).flat())
+    .filter((row) => row.gap !== null && Math.abs(row.gap) < 0.02);
+  if (rows.length === 0) {
+    toast('Nothing of what is picked lands on anything.');
+    return;
+  }
+  const hardest = Math.max(...rows.map((r) => r.contact.fall.height));
+  const sounds = rows.map(
+    (row, i): PlacedSound => ({
+      id: newId(),
+      name: `Landing ${i + 1}`,
+      sound: 'knock',
+      frame: Math.round(row.contact.frame),
+      gain: Math.round(100 * Math.sqrt(row.contact.fall.height / hardest)) / 100,
+    }),
+  );
+  run(addSounds, { sounds });
+}
+
+export const soundCommands: AppCommand[] = [
+  ...soundNames.map(
+    (sound): AppCommand => ({
+      id: `sound.${sound}`,
+      label: `Place a ${sound} on this frame`,
+      group: 'Sounds',
+      run: () => placeSound(sound),
+    }),
+  ),
+  {
+    id: 'sound.landings',
+    label: 'Place a knock at each landing of what is picked',
+    group: 'Sounds',
+    run: withShot(atLandings),
+    enabled: hasSelection,
+  },
+  {
+    id: 'sound.clear',
+    label: 'Take the sounds on this frame away',
+    group: 'Sounds',
+    run: withShot((shot) => {
+      const here = Object.values(shot.sounds).filter((s) => Math.abs(s.frame - frameNow()) < 0.5);
+      if (here.length > 0) run(removeSounds, { ids: here.map((s) => s.id) });
+      else toast('No sound begins on this frame.');
+    }),
+    enabled: () => Object.keys(shotNow()?.sounds ?? {}).length > 0,
+  },
+  {
+    id: 'sound.mute',
+    label: 'Hear the sounds, or not',
+    group: 'Sounds',
+    keys: 'Alt+Shift+M',
+    run: () => useHabits.getState().set({ muted: !useHabits.getState().muted }),
+  },
+];

@@ -1,0 +1,111 @@
+import {
+  changeSound,
+  loudness,
+  type PlacedSound,
+  removeSounds,
+  type Shot,
+  soundLength,
+  synthesise,
+} from '@varrup/core';
+import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { useShot } from '../shot/shot-store.ts';
+import { timeScale } from '../timeline/time-axis.ts';
+import { useView } from '../view/view-store.ts';
+import { player } from './player.ts';
+
+/** Points the waveform of one sound is drawn with. */
+const POINTS = 120;
+const HIGH = 34;
+
+/** The shot's sounds under the keys, each with its waveform on its frames: dragged, stepped and made louder there. */
+export function SoundStrip({ shot }: { shot: Shot }) {
+  const span = useView((v) => v.span);
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(600);
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
+    if (box.current) watch.observe(box.current);
+    return () => watch.disconnect();
+  }, []);
+  const sounds = Object.values(shot.sounds).sort((a, b) => a.frame - b.frame);
+  if (sounds.length === 0) return null;
+  const x = timeScale(span, width);
+  return (
+    <section aria-label="Sounds" className="flex h-10 shrink-0 border-t border-rule bg-card">
+      <span className="w-64 shrink-0 truncate border-r border-rule px-3 leading-10 text-graphite">
+        sounds <span className="tabular">{sounds.length}</span>
+      </span>
+      <div ref={box} className="relative min-w-0 grow overflow-hidden">
+        {sounds.map((sound) => (
+          <One key={sound.id} shot={shot} sound={sound} left={x(sound.frame)} perFrame={x(1) - x(0)} />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function One({ shot, sound, left, perFrame }: { shot: Shot; sound: PlacedSound; left: number; perFrame: number }) {
+  const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
+  const wide = Math.max(6, soundLength(sound.sound) * shot.rate * perFrame);
+  const shape = useMemo(() => waveform(sound), [sound]);
+  const frameAt = (event: PointerEvent) => {
+    const held = drag.current!;
+    return Math.round(held.frame + (event.clientX - held.x) / perFrame);
+  };
+  const change = (part: Partial<PlacedSound>) => useShot.getState().run(changeSound, { id: sound.id, change: part });
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    const louder = { ArrowUp: 0.1, ArrowDown: -0.1 }[event.key];
+    if (by) change({ frame: sound.frame + by });
+    else if (louder) change({ gain: Math.min(4, Math.max(0, Math.round((sound.gain + louder) * 100) / 100)) });
+    else if (event.key === 'Delete') useShot.getState().run(removeSounds, { ids: [sound.id] });
+    else if (event.key === 'Enter') player.hear(sound.sound, sound.gain);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <button
+      type="button"
+      aria-label={`${sound.name}, ${sound.sound} at frame ${sound.frame}, ${Math.round(sound.gain * 100)} % loud. Arrows move it and make it louder, Delete takes it away.`}
+      title={`${sound.name}: ${sound.sound} at ${sound.frame}, ${Math.round(sound.gain * 100)} %. Drag it; ↑ ↓ louder, quieter; Delete takes it away.`}
+      className="absolute top-0.5 h-9 cursor-ew-resize touch-none overflow-hidden rounded border-l-2 border-umber bg-umber/10 text-left outline-none focus-visible:bg-blue-wash"
+      style={{ left, width: wide }}
+      onKeyDown={onKeyDown}
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        drag.current = { x: event.clientX, frame: sound.frame, moved: false };
+      }}
+      onPointerMove={(event) => {
+        if (!drag.current) return;
+        drag.current.moved ||= Math.abs(event.clientX - drag.current.x) > 3;
+        if (drag.current.moved)
+          useShot.getState().preview(changeSound, { id: sound.id, change: { frame: frameAt(event) } });
+      }}
+      onPointerUp={() => {
+        if (drag.current?.moved) useShot.getState().finish();
+        else if (drag.current) player.hear(sound.sound, sound.gain);
+        drag.current = null;
+      }}
+      onPointerCancel={() => {
+        drag.current = null;
+        useShot.getState().cancel();
+      }}
+    >
+      <svg width="100%" height={HIGH} viewBox={`0 0 ${POINTS} ${HIGH}`} preserveAspectRatio="none" aria-hidden>
+        <path d={shape} className="fill-umber" opacity="0.75" />
+      </svg>
+    </button>
+  );
+}
+
+/** A sound's loudness on both sides of a middle line, as a path. */
+function waveform({ sound, gain }: PlacedSound): string {
+  const parts = loudness(synthesise(sound), POINTS);
+  const half = HIGH / 2;
+  const y = (v: number) => Math.min(half - 1, v * Math.sqrt(gain) * (half - 1));
+  const over = [...parts].map((v, i) => `${i},${(half - y(v)).toFixed(1)}`);
+  const under = [...parts].map((v, i) => `${i},${(half + y(v)).toFixed(1)}`).reverse();
+  return `M${over.join('L')}L${under.join('L')}Z`;
+}

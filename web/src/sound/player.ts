@@ -1,0 +1,102 @@
+import { type PlacedSound, SAMPLE_RATE, type Shot, type SoundName, soundLength, synthesise } from '@varrup/core';
+import { useShot } from '../shot/shot-store.ts';
+import { usePlayhead } from '../view/playhead.ts';
+import { useHabits } from '../view/view-store.ts';
+
+/** How much is heard of a frame that is scrubbed over, in seconds. */
+const SCRUB = 0.12;
+
+/** Plays the shot's sounds: whole while it plays, a moment of them while it is scrubbed. */
+class Player {
+  #context: AudioContext | null = null;
+  readonly #buffers = new Map<SoundName, AudioBuffer>();
+  readonly #running = new Set<AudioBufferSourceNode>();
+  #last = Number.NaN;
+  #wasPlaying = false;
+
+  /** Follows the play head from now until what it returns is called. */
+  follow(): () => void {
+    const end = usePlayhead.subscribe((now, old) => {
+      if (now.playing !== old.playing || now.frame !== old.frame) this.#step(now.frame, now.playing);
+    });
+    return () => {
+      end();
+      this.#silence();
+    };
+  }
+
+  /** Plays one sound as it is, to hear it. */
+  hear(sound: SoundName, gain = 1): void {
+    this.#start(sound, gain, 0, soundLength(sound));
+  }
+
+  #step(frame: number, playing: boolean): void {
+    const { shot } = useShot.getState();
+    const begun = playing && !this.#wasPlaying;
+    const ended = !playing && this.#wasPlaying;
+    const last = this.#last;
+    this.#wasPlaying = playing;
+    this.#last = frame;
+    if (ended) this.#silence();
+    if (!shot || useHabits.getState().muted || Object.keys(shot.sounds).length === 0 || ended) return;
+    for (const sound of Object.values(shot.sounds)) {
+      if (!playing) this.#scrub(shot, sound, frame);
+      else if (begun) this.#play(shot, sound, frame);
+      else if (isPassed(sound.frame, last, frame, shot))
+        this.#start(sound.sound, sound.gain, 0, soundLength(sound.sound));
+    }
+  }
+
+  /** Begins a sound in its middle where it has begun before. */
+  #play(shot: Shot, sound: PlacedSound, frame: number): void {
+    const gone = (frame - sound.frame) / shot.rate;
+    const length = soundLength(sound.sound);
+    if (gone >= 0 && gone < length) this.#start(sound.sound, sound.gain, gone, length - gone);
+  }
+
+  #scrub(shot: Shot, sound: PlacedSound, frame: number): void {
+    const gone = (frame - sound.frame) / shot.rate;
+    if (gone >= 0 && gone < soundLength(sound.sound)) this.#start(sound.sound, sound.gain, gone, SCRUB);
+  }
+
+  #start(sound: SoundName, gain: number, offset: number, seconds: number): void {
+    this.#context ??= new AudioContext({ sampleRate: SAMPLE_RATE });
+    const context = this.#context;
+    // Browsers let a page be heard only after somebody has touched it.
+    if (context.state === 'suspended') void context.resume();
+    const source = context.createBufferSource();
+    source.buffer = this.#buffer(context, sound);
+    const volume = context.createGain();
+    const end = context.currentTime + seconds;
+    volume.gain.setValueAtTime(gain, context.currentTime);
+    volume.gain.setValueAtTime(gain, Math.max(context.currentTime, end - 0.02));
+    volume.gain.linearRampToValueAtTime(0, end);
+    source.connect(volume).connect(context.destination);
+    source.start(0, offset, seconds);
+    this.#running.add(source);
+    source.onended = () => this.#running.delete(source);
+  }
+
+  #buffer(context: AudioContext, sound: SoundName): AudioBuffer {
+    const known = this.#buffers.get(sound);
+    if (known) return known;
+    const samples = synthesise(sound);
+    const buffer = context.createBuffer(1, samples.length, SAMPLE_RATE);
+    buffer.copyToChannel(new Float32Array(samples), 0);
+    this.#buffers.set(sound, buffer);
+    return buffer;
+  }
+
+  #silence(): void {
+    for (const source of this.#running) source.stop();
+    this.#running.clear();
+  }
+}
+
+/** Whether the play head has come to or over a frame on its way, round the end of the range too. */
+export function isPassed(at: number, last: number, now: number, { play }: Pick<Shot, 'play'>): boolean {
+  if (now >= last) return at > last && at <= now;
+  return (at > last && at <= play.last) || (at >= play.first && at <= now);
+}
+
+export const player = new Player();
