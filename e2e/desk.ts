@@ -156,6 +156,37 @@ export async function openDocument(page: Page, name: string, document: unknown):
   return shot;
 }
 
+/** A ball called Float with smooth keys on its height, made over the API and picked. Gives the shot and the channel's path. */
+export async function keyedBall(
+  page: Page,
+  name: string,
+  keys: readonly (readonly [frame: number, height: number])[],
+): Promise<{ id: string; path: string }> {
+  const smooth = { kind: 'smooth' };
+  const id = await openDocument(page, name, {
+    version: 3,
+    id: 'made-for-a-test',
+    name,
+    rate: 24,
+    range: { first: 1, last: 96 },
+    play: { first: 1, last: 96 },
+    members: { float: { id: 'float', name: 'Float', kind: 'ball', parent: null, rank: 1, shape: {} } },
+    curves: {
+      'float.move.y': {
+        type: 'number',
+        keys: keys.map(([frame, value]) => ({ frame, value, in: smooth, out: smooth, joined: true, role: 'key' })),
+      },
+    },
+    sets: {},
+    formulas: {},
+    recipes: {},
+    sounds: {},
+    watch: { tolerances: {}, ignored: [] },
+  });
+  await page.getByRole('treeitem', { name: 'Float' }).click();
+  return { id, path: 'float.move.y' };
+}
+
 /** The one member of a kind. */
 export const member = (shot: ShotOut['document'], kind: string) =>
   Object.values(shot.members).find((m) => m.kind === kind)!;

@@ -102,7 +102,7 @@ const deepest = (gaps: Float64Array, from: number, to: number): number => {
 };
 
 /** Moves the key at a contact, and those after it at the same height, so that they touch; where there is none, one is put there. */
-function grounded(shot: Shot, path: string, frame: number, until: number | null): Shot {
+export function grounded(shot: Shot, path: string, frame: number, until: number | null): Shot {
   const curve = shot.curves[path];
   const { member } = splitPath(path);
   if (curve?.type !== 'number') return shot;

@@ -7,6 +7,7 @@ import { deformChannel } from '../document/deformer.ts';
 import type { Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import { type Check, frameText, metresText } from './check.ts';
+import { grounded } from './contact-gap.ts';
 
 /** Nearer to the ground than this it may be squashed already. Metres. */
 const AIR = 0.003;
@@ -57,7 +58,10 @@ export const earlySquash: Check = {
       if (path === null || frame === null || curve?.type !== 'number' || height?.type !== 'number') return shot;
       const contact = contactsOf(height).find((c) => c.frame > frame && c.frame <= frame + 1.5);
       if (!contact) return shot;
-      return { ...shot, curves: { ...shot.curves, [path]: squashedAt(curve, contact.fall.top, frame, contact.frame) } };
+      const squashed = squashedAt(curve, contact.fall.top, frame, contact.frame);
+      const next = { ...shot, curves: { ...shot.curves, [path]: squashed } };
+      // A size gets smaller about its middle: squashed there, it must be set on the ground anew.
+      return path.endsWith('.size.y') ? grounded(next, channelPath(member, 'move.y'), contact.frame, null) : next;
     },
   },
 };

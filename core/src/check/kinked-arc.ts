@@ -1,8 +1,7 @@
-import type { Shot } from '../document/shot.ts';
 import { atGround, cosineBetween, type Steps, smoothed, stepsOf } from './arc-shape.ts';
 import type { Check, Draft } from './check.ts';
 import { spacingFaults } from './uneven-spacing.ts';
-import { Watched } from './watched.ts';
+import { lookedAt, type Watched } from './watched.ts';
 
 /** Steps shorter than this, in metres, have no direction anybody sees; nor have those far below the fastest. */
 const SEEN = 3e-3;
@@ -71,10 +70,3 @@ export const kinkedArc: Check = {
       }),
   },
 };
-
-/** A shot looked at from end to end, at once. */
-export function lookedAt(shot: Shot): Watched {
-  const watched = new Watched(shot);
-  for (const _ of watched.look());
-  return watched;
-}

@@ -1,7 +1,6 @@
 import { atGround, cosineBetween, smoothed, stepsOf } from './arc-shape.ts';
 import { type Check, type Draft, metresText } from './check.ts';
-import { lookedAt } from './kinked-arc.ts';
-import type { Watched } from './watched.ts';
+import { lookedAt, type Watched } from './watched.ts';
 
 /** Steps shorter than this, in metres, are not seen; nor are those far below the fastest. */
 const SEEN = 4e-3;

@@ -5,7 +5,7 @@ import { DeformerSchema, deformChannel } from '../document/deformer.ts';
 import { boundsOf, type Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import { type Check, frameText } from './check.ts';
-import type { Watched } from './watched.ts';
+import { lookedAt, type Watched } from './watched.ts';
 
 const AXES = ['x', 'y', 'z'] as const;
 /** Axes whose sizes differ by less than this share grow together: that is growing, not squashing. */
@@ -38,7 +38,14 @@ export const volume: Check = {
       yield null;
     }
   },
-  fix: { words: 'squash that keeps volume', apply: (shot, { member }) => withSquashInstead(shot, member) },
+  fix: {
+    words: 'squash that keeps volume',
+    apply: (shot, { member }) => {
+      // About its origin, as the sizes were, or about its foot: whichever leaves it nearer to the ground where it lands.
+      const [about, foot] = [null, 0].map((level) => withSquashInstead(shot, member, level));
+      return gapsOf(foot, member) < gapsOf(about, member) ? foot : about;
+    },
+  },
 };
 
 function worstVolume(watched: Watched, id: string): { change: number; frame: number; more: boolean } {
@@ -81,8 +88,15 @@ function leading(shot: Shot, id: string): (typeof AXES)[number] {
   return AXES.reduce((best, axis) => (spread(axis) > spread(best) + 1e-9 ? axis : best), 'y');
 }
 
+/** How far a member is from the ground at all its landings together, in metres. */
+const gapsOf = (shot: Shot, id: string): number =>
+  lookedAt(shot)
+    .landings.filter((l) => l.member === id)
+    .flatMap((l) => l.landings)
+    .reduce((sum, l) => sum + Math.abs(l.touch.gap), 0);
+
 /** A squash deformer in the place of the sizes: it goes by the same curve, and keeps the volume at every frame. */
-function withSquashInstead(shot: Shot, id: string): Shot {
+function withSquashInstead(shot: Shot, id: string, level: number | null): Shot {
   const member = shot.members[id];
   const axis = leading(shot, id);
   const old = shot.curves[channelPath(id, `size.${axis}`)];
@@ -101,7 +115,7 @@ function withSquashInstead(shot: Shot, id: string): Shot {
   let name = 'size';
   for (let n = 2; taken.has(name); n++) name = `size${n}`;
   const deformer = DeformerSchema.parse({ id: name, name: 'squash', kind: 'squash', settings: { axis, space: 'own' } });
-  const values = { ...member.values, [deformChannel(name, 'foot')]: originLevel(member, axis) };
+  const values = { ...member.values, [deformChannel(name, 'foot')]: level ?? originLevel(member, axis) };
   const curves = { ...shot.curves, [channelPath(id, deformChannel(name, 'length'))]: scaled };
   for (const a of AXES) {
     const curve = curves[channelPath(id, `size.${a}`)];

@@ -125,3 +125,10 @@ export class Watched {
     return own?.landings.find((l) => frame >= l.contact.frame - within && frame <= l.contact.until + within) ?? null;
   }
 }
+
+/** A shot looked at from end to end, at once. */
+export function lookedAt(shot: Shot): Watched {
+  const watched = new Watched(shot);
+  for (const _ of watched.look());
+  return watched;
+}

@@ -3,10 +3,15 @@
  * many quick ones, so that it does not flicker between the two.
  */
 export class Quality {
-  draft = false;
+  draft: boolean;
   #slow = 0;
   #quick = 0;
   #count = 0;
+
+  /** @param draft whether to begin with the draft: where it is known beforehand that the full picture will be slow */
+  constructor(draft = false) {
+    this.draft = draft;
+  }
 
   /** Whether this picture should be measured: the first few, and then every eighth, since measuring costs a wait. */
   wants(): boolean {
@@ -28,4 +33,11 @@ export class Quality {
     this.#quick = 0;
     return true;
   }
+}
+
+/** Whether pictures are drawn without a graphics card: by names of the drivers that do so. */
+export function drawnInSoftware(gl: WebGLRenderingContext | WebGL2RenderingContext): boolean {
+  const info = gl.getExtension('WEBGL_debug_renderer_info');
+  const name = String(gl.getParameter(info ? info.UNMASKED_RENDERER_WEBGL : gl.RENDERER));
+  return /swiftshader|llvmpipe|softpipe|software|basic render/i.test(name);
 }

@@ -15,7 +15,7 @@ import { Ghosts } from './ghosts.ts';
 import { type Grip, Handles } from './handles.ts';
 import { FourViews, inPane, onPane, type Pane, paneAt } from './panes.ts';
 import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts';
-import { Quality } from './quality.ts';
+import { drawnInSoftware, Quality } from './quality.ts';
 import { camerasOf, throughCamera } from './shot-camera.ts';
 
 const NOBODY: readonly string[] = [];
@@ -47,7 +47,7 @@ export class Stage {
   readonly #shotCamera = new THREE.PerspectiveCamera(30, 1, 0.05, 500);
   readonly #orbit: OrbitControls;
   readonly #ray = new THREE.Raycaster();
-  readonly #quality = new Quality();
+  readonly #quality: Quality;
   readonly #arcs = new Arcs();
   readonly #ghosts = new Ghosts();
   readonly #four = new FourViews();
@@ -74,6 +74,8 @@ export class Stage {
     this.#canvas = canvas;
     this.#box = box;
     this.#renderer = new THREE.WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
+    this.#quality = new Quality(drawnInSoftware(this.#renderer.getContext()));
+    this.#picture.look.shadowSize(this.#quality.draft ? 512 : 2048);
     this.#renderer.shadowMap.enabled = true;
     this.#renderer.shadowMap.type = THREE.PCFShadowMap;
     this.#renderer.autoClear = false;

@@ -28,7 +28,7 @@ export function Menu({
 }
 
 const itemLook =
-  'flex h-7 items-center gap-2 rounded-md px-2 outline-none select-none data-[highlighted]:bg-blue-wash data-[disabled]:opacity-40';
+  'flex min-h-7 items-center gap-2 rounded-md px-2 outline-none select-none data-[highlighted]:bg-blue-wash data-[disabled]:opacity-40';
 
 export function MenuItem({
   onPick,
