@@ -11,9 +11,15 @@ const noise = (seed: number) => {
 };
 
 /** Rigs of joints in chains of ten, six Bézier curves a joint, every third handle set by hand to a length of its own. */
-export function rigs(count: number, joints: number, keys: number, spacing: number): Shot {
+export function rigs(
+  count: number,
+  joints: number,
+  keys: number,
+  spacing: number,
+  kind: 'group' | 'cylinder' = 'group',
+): Shot {
   const shot = emptyShot('bench', 'Bench');
-  const template = newMember(shot, { kind: 'group', id: 'template' });
+  const template = newMember(shot, { kind, id: 'template' });
   const members: Record<string, Member> = {};
   const curves: Record<string, Curve> = {};
   for (let rig = 0; rig < count; rig++) {

@@ -1,4 +1,7 @@
 import type { Shot } from '@varrup/core';
+import { Arcs } from '../web/src/stage/arcs.ts';
+import { FormStore } from '../web/src/stage/forms.ts';
+import { Ghosts } from '../web/src/stage/ghosts.ts';
 import { drawCurves } from '../web/src/timeline/draw-curves.ts';
 import { drawSheet } from '../web/src/timeline/draw-sheet.ts';
 import { sheetRows } from '../web/src/timeline/sheet-rows.ts';
@@ -40,4 +43,21 @@ function measureRedraws(shot: Shot): { sheet: number; curves: number } {
   };
 }
 
-Object.assign(globalThis, { measureRedraws });
+/** Arcs and onion skin of a figure as they are made anew at each change, here of the frame and of the shot in turn. */
+function measureAround(shot: Shot): number {
+  const ids = Object.keys(shot.members);
+  const [arcs, ghosts, forms] = [new Arcs(), new Ghosts(), new FormStore()];
+  const look = { around: 12, space: 'world', point: 'origin' } as const;
+  const onion = { on: true, before: 6, after: 6, every: 1, look: 'shapes', who: 'moving' } as const;
+  const times: number[] = [];
+  for (let i = 0; i < 60; i++) {
+    const now = i % 2 === 0 ? shot : { ...shot, curves: { ...shot.curves } };
+    const begun = performance.now();
+    arcs.show(now, ids, 40 + i, look);
+    ghosts.show(now, ids, 40 + i, onion, forms);
+    times.push(performance.now() - begun);
+  }
+  return times.sort((a, b) => a - b)[30];
+}
+
+Object.assign(globalThis, { measureRedraws, measureAround });

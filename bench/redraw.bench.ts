@@ -6,7 +6,8 @@ import { report, row } from './row.ts';
 
 /**
  * A redraw of the sheet and of the curves with 10,000 keys, in the browser, on a canvas of the size they have at
- * 1280 × 800: the application's own drawing, panned a little each time so that nothing is drawn from memory.
+ * 1280 × 800: the application's own drawing, panned a little each time so that nothing is drawn from memory. And what arcs and
+ * onion skin cost at each change, up to what is handed to the graphics card.
  */
 const root = join(import.meta.dirname, '..');
 const built = await build({
@@ -31,9 +32,14 @@ const measured = await page.evaluate(
     ),
   rigs(1, 60, 28, 6),
 );
+const around = await page.evaluate(
+  (shot) => (globalThis as unknown as { measureAround(shot: unknown): number }).measureAround(shot),
+  rigs(1, 60, 28, 6, 'cylinder'),
+);
 await browser.close();
 
 report([
   row('sheet redraw, 10,000 keys', measured.sheet, 'ms', 8),
   row('curves redraw, 10,000 keys', measured.curves, 'ms', 8),
+  row('arcs and onion skin, 12 frames around now, 60 joints', around, 'ms', 8),
 ]);

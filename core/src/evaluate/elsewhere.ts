@@ -4,7 +4,7 @@ import { Windows } from '../curve/window.ts';
 import { findChannel, splitPath } from '../document/channels.ts';
 import { withinBounds } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
-import type { FormulaEnv } from '../formula/functions.ts';
+import { envOf } from '../formula/functions.ts';
 import { compiledFormula } from '../formula/problem.ts';
 
 /** Reads one channel at any moment, whatever moment the frame is of. */
@@ -54,14 +54,15 @@ export class Elsewhere {
     const { run } = made.formula;
     const scale = shownUnit(this.#shot, path);
     const readers = formula.inputs.map((i) => this.shown(i.path));
-    const env = envOf(this.#shot, readers);
+    const { rate, play } = this.#shot;
+    const env = envOf({ rate, ...play }, readers);
     return {
       at(time) {
         const base = keyed.at(time);
-        for (let i = 0; i < readers.length; i++) env.inputs[i] = readers[i].at(time);
+        for (let i = 0; i < readers.length; i++) env.values[i] = readers[i].at(time);
         env.frame = time;
         env.keyed = base * scale;
-        return settled(run(env) / scale, base, formula.mode);
+        return settled(run(env) / scale, base, formula.mode === 'add');
       },
     };
   }
@@ -88,19 +89,8 @@ export class Elsewhere {
   }
 }
 
-/** What a formula sees, ready to be filled for each moment. */
-export const envOf = (shot: Shot, readers: readonly Reader[]): FormulaEnv => ({
-  frame: 1,
-  rate: shot.rate,
-  first: shot.play.first,
-  last: shot.play.last,
-  keyed: 0,
-  inputs: new Float64Array(readers.length),
-  readers,
-});
-
 /** What a channel holds whose keys say `base` and whose formula says `result`. No number leaves it as it was. */
-export function settled(result: number, base: number, mode: 'instead' | 'add'): number {
-  const value = mode === 'add' ? base + result : result;
+export function settled(result: number, base: number, added: boolean): number {
+  const value = added ? base + result : result;
   return Number.isFinite(value) ? withinBounds(value) : base;
 }

@@ -3,62 +3,77 @@ import type { Shot } from '../document/shot.ts';
 import type { FormulaEnv, Term } from '../formula/functions.ts';
 import { formulaOrder } from '../formula/order.ts';
 import { compiledFormula } from '../formula/problem.ts';
-import { type Elsewhere, envOf, settled, shownUnit } from './elsewhere.ts';
+import { type Elsewhere, type Reader, settled, shownUnit } from './elsewhere.ts';
 import type { Layout } from './layout.ts';
 
-/** One formula in its place: what it reads from a frame's values, and where it writes. */
-interface PlacedFormula {
-  readonly run: Term;
-  readonly env: FormulaEnv;
-  readonly target: number;
-  readonly scale: number;
-  readonly mode: 'instead' | 'add';
-  /** Where its inputs stand in the values; -1 for one that is not there. */
-  readonly sources: Int32Array;
-  readonly scales: Float64Array;
-}
+/** A shot's formulas in an order in which each comes after those it reads, laid out in flat arrays. */
+export class PlacedFormulas {
+  readonly #runs: Term[] = [];
+  readonly #readers: (readonly Reader[])[] = [];
+  readonly #added: Uint8Array;
+  /** Where each writes in the values, and its unit. */
+  readonly #targets: Int32Array;
+  readonly #units: Float64Array;
+  /** Where each one's inputs begin in the list of all inputs. */
+  readonly #from: Int32Array;
+  readonly #env: FormulaEnv;
 
-/** Lays a shot's formulas out, each after those it reads. */
-export function placeFormulas(shot: Shot, layout: Layout, elsewhere: Elsewhere): PlacedFormula[] {
-  const order = formulaOrder(shot.formulas);
-  if ('loop' in order) throw new Error(`Formulas go round in a circle: ${order.loop.join(', ')}.`);
-  const placeOf = (path: string) => {
-    const { member, channel } = splitPath(path);
-    const slot = layout.slotOf.get(member);
-    const place = slot === undefined ? undefined : layout.channelAt[slot].get(channel);
-    return slot === undefined || place === undefined ? -1 : layout.base[slot] + place;
-  };
-  return order.order.flatMap((path): PlacedFormula[] => {
-    const formula = shot.formulas[path];
-    const made = compiledFormula(formula);
-    const target = placeOf(path);
-    if (!made.ok || target < 0 || path in shot.loose) return [];
-    return [
-      {
-        run: made.formula.run,
-        env: envOf(
-          shot,
-          formula.inputs.map((i) => elsewhere.shown(i.path)),
-        ),
-        target,
-        scale: shownUnit(shot, path),
-        mode: formula.mode,
-        sources: Int32Array.from(formula.inputs, (i) => placeOf(i.path)),
-        scales: Float64Array.from(formula.inputs, (i) => shownUnit(shot, i.path)),
-      },
-    ];
-  });
-}
+  constructor(shot: Shot, layout: Layout, elsewhere: Elsewhere) {
+    const order = formulaOrder(shot.formulas);
+    if ('loop' in order) throw new Error(`Formulas go round in a circle: ${order.loop.join(', ')}.`);
+    const placed = order.order.filter(
+      (path) => compiledFormula(shot.formulas[path]).ok && placeOf(layout, path) >= 0 && !(path in shot.loose),
+    );
+    const inputs = placed.flatMap((path) => shot.formulas[path].inputs.map((i) => i.path));
+    this.#targets = Int32Array.from(placed, (path) => placeOf(layout, path));
+    this.#units = Float64Array.from(placed, (path) => shownUnit(shot, path));
+    this.#added = Uint8Array.from(placed, (path) => (shot.formulas[path].mode === 'add' ? 1 : 0));
+    this.#from = new Int32Array(placed.length);
+    let from = 0;
+    placed.forEach((path, f) => {
+      const made = compiledFormula(shot.formulas[path]);
+      if (!made.ok) return;
+      this.#runs.push(made.formula.run);
+      this.#readers.push(shot.formulas[path].inputs.map((i) => elsewhere.shown(i.path)));
+      this.#from[f] = from;
+      from += shot.formulas[path].inputs.length;
+    });
+    this.#env = {
+      frame: 1,
+      rate: shot.rate,
+      ...shot.play,
+      keyed: 0,
+      values: new Float64Array(0),
+      // An input that is not there any more reads the first value, times nothing.
+      sources: Int32Array.from(inputs, (path) => Math.max(0, placeOf(layout, path))),
+      scales: Float64Array.from(inputs, (path) => (placeOf(layout, path) < 0 ? 0 : shownUnit(shot, path))),
+      from: 0,
+      readers: [],
+    };
+  }
 
-/** Computes all formulas of a moment into its values. */
-export function runFormulas(formulas: readonly PlacedFormula[], time: number, values: Float64Array): void {
-  for (let f = 0; f < formulas.length; f++) {
-    const { run, env, target, scale, mode, sources, scales } = formulas[f];
-    for (let i = 0; i < sources.length; i++) env.inputs[i] = sources[i] < 0 ? 0 : values[sources[i]] * scales[i];
-    const base = values[target];
+  /** Computes all formulas of a moment into its values. */
+  run(time: number, values: Float64Array): void {
+    const env = this.#env;
+    const runs = this.#runs;
     env.frame = time;
-    env.keyed = base * scale;
-    values[target] = settled(run(env) / scale, base, mode);
+    env.values = values;
+    for (let f = 0; f < runs.length; f++) {
+      const target = this.#targets[f];
+      const unit = this.#units[f];
+      const base = values[target];
+      env.from = this.#from[f];
+      env.readers = this.#readers[f];
+      env.keyed = base * unit;
+      values[target] = settled(runs[f](env) / unit, base, this.#added[f] === 1);
+    }
   }
 }
-export type { PlacedFormula };
+
+/** Where a channel stands in a frame's values; -1 for one that is not there. */
+function placeOf(layout: Layout, path: string): number {
+  const { member, channel } = splitPath(path);
+  const slot = layout.slotOf.get(member);
+  const place = slot === undefined ? undefined : layout.channelAt[slot].get(channel);
+  return slot === undefined || place === undefined ? -1 : layout.base[slot] + place;
+}

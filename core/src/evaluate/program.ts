@@ -7,7 +7,7 @@ import { ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import { type PlacedDeformer, placeDeformers, prepareDeformers } from './deforming.ts';
 import { Elsewhere } from './elsewhere.ts';
-import { type PlacedFormula, placeFormulas, runFormulas } from './formulas.ts';
+import { PlacedFormulas } from './formulas.ts';
 import { Frame } from './frame.ts';
 import { type Layout, makeLayout, sameLayout, writeConstants, writeUnit } from './layout.ts';
 import { writeLocal, writeWorld } from './transform.ts';
@@ -31,7 +31,7 @@ export class Program {
   #windows = new Windows(0);
 
   #orientationCurves: { readonly slot: number; readonly source: Curve; readonly curve: CompiledOrientation }[] = [];
-  #formulas: PlacedFormula[] = [];
+  #formulas: PlacedFormulas | null = null;
   #deformers: PlacedDeformer[] = [];
   readonly #local = new Float64Array(16);
 
@@ -80,7 +80,7 @@ export class Program {
     frame.values.set(this.#restValues);
     frame.orientations.set(this.#restOrientations);
     this.#evaluateCurves(time, frame.values);
-    runFormulas(this.#formulas, time, frame.values);
+    this.#formulas?.run(time, frame.values);
     for (const { slot, curve } of this.#orientationCurves) orientationAt(curve, time, frame.orientations, slot * 4);
     this.#evaluateWorld(frame);
     prepareDeformers(this.#deformers, time, frame);
@@ -121,7 +121,8 @@ export class Program {
   /** Lays out what is computed from channels: formulas and deformers. */
   #placeComputed(): void {
     const elsewhere = new Elsewhere(this.#shot);
-    this.#formulas = placeFormulas(this.#shot, this.#layout, elsewhere);
+    const computed = Object.keys(this.#shot.formulas).length > 0;
+    this.#formulas = computed ? new PlacedFormulas(this.#shot, this.#layout, elsewhere) : null;
     this.#deformers = placeDeformers(this.#shot, this.#layout, elsewhere);
   }
 

@@ -1,5 +1,6 @@
 import type { Expression } from 'jsep';
 import {
+  envOf,
   type FormulaEnv,
   type FormulaFunction,
   formulaNames,
@@ -66,18 +67,12 @@ export function compileFormula(text: string, inputs: readonly string[]): Compile
 interface Made {
   readonly term: Term;
   readonly constant: number | null;
+  /** Where it is another part times a number: so that `-x / 0.14 * 180` costs one multiplication. */
+  readonly scaled?: { readonly of: Term; readonly by: number };
 }
 
 const constant = (value: number): Made => ({ term: () => value, constant: value });
-const NOWHERE: FormulaEnv = {
-  frame: 1,
-  rate: 24,
-  first: 1,
-  last: 1,
-  keyed: 0,
-  inputs: new Float64Array(0),
-  readers: [],
-};
+const NOWHERE: FormulaEnv = envOf({ rate: 24, first: 1, last: 1 }, []);
 
 class Maker {
   parts = 0;
@@ -102,7 +97,7 @@ class Maker {
         return this.#name(node);
       case 'UnaryExpression': {
         const made = go(node.argument);
-        return node.operator === '-' ? folded([made], (a) => -a) : made;
+        return node.operator === '-' ? times(made, -1) : made;
       }
       case 'BinaryExpression':
         return binary(node, go(node.left), go(node.right));
@@ -125,7 +120,12 @@ class Maker {
   #name(node: Node): Made {
     const name = String(node.name);
     const input = this.#inputs.get(name);
-    if (input !== undefined) return { term: (env) => env.inputs[input], constant: null };
+    if (input !== undefined) {
+      return {
+        term: (env) => env.values[env.sources[env.from + input]] * env.scales[env.from + input],
+        constant: null,
+      };
+    }
     if (Object.hasOwn(formulaNames, name)) {
       return name === 'pi' ? constant(Math.PI) : { term: formulaNames[name].term, constant: null };
     }
@@ -222,6 +222,14 @@ function timed(found: FormulaFunction, made: readonly Made[]): Made {
   return folded([frame, ...made], of);
 }
 
+/** A part times a number. */
+function times(made: Made, by: number): Made {
+  if (made.constant !== null) return constant(made.constant * by);
+  const of = made.scaled?.of ?? made.term;
+  const all = (made.scaled?.by ?? 1) * by;
+  return { term: (env) => of(env) * all, constant: null, scaled: { of, by: all } };
+}
+
 const operators: Readonly<Record<string, (a: Made, b: Made) => Term>> = {
   '+':
     ({ term: a }, { term: b }) =>
@@ -264,6 +272,9 @@ const operators: Readonly<Record<string, (a: Made, b: Made) => Term>> = {
 function binary(node: Expression, a: Made, b: Made): Made {
   const operator = operators[String(node.operator)];
   if (!operator) throw new Wrong(node as Node, `the sign ${String(node.operator)} has no meaning here`);
+  if (node.operator === '*' && b.constant !== null) return times(a, b.constant);
+  if (node.operator === '*' && a.constant !== null) return times(b, a.constant);
+  if (node.operator === '/' && b.constant !== null && b.constant !== 0) return times(a, 1 / b.constant);
   const term = operator(a, b);
   return a.constant !== null && b.constant !== null ? constant(term(NOWHERE)) : { term, constant: null };
 }

@@ -14,18 +14,14 @@ import {
   setFormula,
 } from '../edit/index.ts';
 import { frameOf, Program } from '../evaluate/index.ts';
+import { envOf } from './functions.ts';
 import { compileFormula, fittedText, formulaFunctions, formulaProblem, functionByName } from './index.ts';
 import { numberText, withArgument } from './text.ts';
 
-const env = {
-  frame: 7,
-  rate: 24,
-  first: 1,
-  last: 48,
-  keyed: 2,
-  inputs: new Float64Array([3, 4]),
-  readers: [{ at: (t: number) => t * 2 }, { at: () => 5 }],
-};
+const env = envOf({ rate: 24, first: 1, last: 48 }, [{ at: (t: number) => t * 2 }, { at: () => 5 }]);
+env.frame = 7;
+env.keyed = 2;
+env.values.set([3, 4]);
 const value = (text: string, frame = 7): number => {
   const made = compileFormula(text, ['a', 'b']);
   if (!made.ok) throw new Error(made.problem.sentence);

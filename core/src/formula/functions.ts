@@ -9,10 +9,32 @@ export interface FormulaEnv {
   last: number;
   /** What the channel's own keys say. */
   keyed: number;
-  /** The inputs' values now, in their order. */
-  readonly inputs: Float64Array;
+  /** Where the inputs' values are read: input `i` is `values[sources[from + i]] * scales[from + i]`. */
+  values: Float64Array;
+  readonly sources: Int32Array;
+  readonly scales: Float64Array;
+  from: number;
   /** The inputs at other moments. */
-  readonly readers: readonly { at(time: number): number }[];
+  readers: readonly { at(time: number): number }[];
+}
+
+/** What a formula sees that is given its inputs one by one, in `values`. */
+export function envOf(
+  { rate, first, last }: Pick<FormulaEnv, 'rate' | 'first' | 'last'>,
+  readers: FormulaEnv['readers'],
+): FormulaEnv {
+  return {
+    frame: 1,
+    rate,
+    first,
+    last,
+    keyed: 0,
+    values: new Float64Array(readers.length),
+    sources: Int32Array.from(readers, (_, i) => i),
+    scales: new Float64Array(readers.length).fill(1),
+    from: 0,
+    readers,
+  };
 }
 
 /** A compiled part of a formula. */

@@ -1,6 +1,7 @@
 import type { Shot } from '../document/shot.ts';
 import { Elsewhere } from '../evaluate/elsewhere.ts';
 import { compileFormula } from './compile.ts';
+import { envOf } from './functions.ts';
 
 /** What a channel holds at evenly spaced moments, both ends included, in the unit animators see. */
 export function channelSeries(shot: Shot, path: string, first: number, last: number, count: number): Float64Array {
@@ -15,18 +16,10 @@ export function exampleSeries(text: string, count: number): Float64Array | null 
   const made = compileFormula(text, ['input']);
   if (!made.ok) return null;
   const input = (time: number) => Math.sin(((time - 1) / 24) * 2 * Math.PI);
-  const env = {
-    frame: 1,
-    rate: 24,
-    first: 1,
-    last: 48,
-    keyed: 0,
-    inputs: new Float64Array(1),
-    readers: [{ at: input }],
-  };
+  const env = envOf({ rate: 24, first: 1, last: 48 }, [{ at: input }]);
   return Float64Array.from({ length: count }, (_, i) => {
     env.frame = 1 + (48 * i) / (count - 1);
-    env.inputs[0] = input(env.frame);
+    env.values[0] = input(env.frame);
     return made.formula.run(env);
   });
 }

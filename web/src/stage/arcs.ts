@@ -1,8 +1,7 @@
-import { boundsOf, type Frame, keyIndexAt, type Shot, shapeMatrix } from '@varrup/core';
+import { boundsOf, type Frame, keyIndexAt, Program, type Shot, shapeMatrix } from '@varrup/core';
 import * as THREE from 'three';
 import { colour } from '../ui/theme.ts';
 import type { ArcLook } from '../view/view-store.ts';
-import { evaluator } from './picture.ts';
 import { camerasOf } from './shot-camera.ts';
 
 /** One frame of an arc. */
@@ -31,6 +30,9 @@ export class Arcs {
   readonly scene = new THREE.Scene();
   #beads: Bead[] = [];
   #made: { shot: Shot; ids: readonly string[]; from: number; to: number; look: ArcLook; now: number } | null = null;
+  /** Kept from change to change: only what an edit has touched is compiled anew. */
+  #program: Program | null = null;
+  #frame: Frame | null = null;
   readonly #dots: Record<Bead['role'], THREE.Texture>;
 
   constructor() {
@@ -53,8 +55,20 @@ export class Arcs {
     if (same && made.from === from && made.to === to) return;
     this.#made = { shot, ids, from, to, look, now: seen };
     const moving = movingOf(shot, ids);
-    this.#beads = moving.length > 0 ? beadsOf(shot, moving, from, to, now, look) : [];
+    this.#beads = moving.length > 0 ? beadsOf(shot, moving, from, to, now, look, this.#evaluator(shot)) : [];
     this.#draw(moving);
+  }
+
+  #evaluator(shot: Shot): (time: number) => Frame {
+    this.#program ??= new Program(shot);
+    const program = this.#program;
+    program.update(shot);
+    if (this.#frame?.layout !== program.layout) this.#frame = program.createFrame();
+    const frame = this.#frame;
+    return (time) => {
+      program.evaluate(time, frame);
+      return frame;
+    };
   }
 
   recolour(): void {
@@ -119,8 +133,15 @@ function movingOf(shot: Shot, ids: readonly string[]): string[] {
   return ids.filter(moves).slice(-MOST_ARCS);
 }
 
-function beadsOf(shot: Shot, ids: readonly string[], from: number, to: number, now: number, look: ArcLook): Bead[] {
-  const at = evaluator(shot);
+function beadsOf(
+  shot: Shot,
+  ids: readonly string[],
+  from: number,
+  to: number,
+  now: number,
+  look: ArcLook,
+  at: (time: number) => Frame,
+): Bead[] {
   const camera = look.space === 'camera' ? camerasOf(shot)[0]?.id : undefined;
   const home = camera === undefined ? null : matrixOf(at(now), camera);
   const ways = ids.map((member) => ({ member, world: [] as THREE.Vector3[], seen: [] as THREE.Vector3[] }));
