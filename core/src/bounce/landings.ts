@@ -15,13 +15,13 @@ const IN_THE_AIR = 4e-3;
 
 /**
  * The landings among a height's low points: those near enough to the ground to be meant to touch it, after a way through the air.
- * @param touch how the member stands to the ground at a frame
+ * @param touch how the member stands to the ground at a frame; `closely` where only what is near to it counts
  * @returns all of them in order, and those that follow one another as one bounce, run by run
  */
 export function landingsOf(
   curve: NumberCurve,
   rate: number,
-  touch: (frame: number) => Touch | null,
+  touch: (frame: number, closely: boolean) => Touch | null,
 ): { landings: Landing[]; runs: Landing[][] } {
   const contacts = contactsOf(curve);
   const bounces = bouncesOf(contacts);
@@ -29,10 +29,11 @@ export function landingsOf(
   const found = new Map<Contact, Landing>();
   for (const contact of contacts) {
     if (contact.fall.height < 0.004 || !(bouncing.has(contact) || falls(contact, rate))) continue;
-    const here = touch(contact.frame);
-    const above = touch(contact.frame - Math.min(contact.fall.frames / 2, 8));
-    const airborne = (above?.gap ?? 0) > Math.max(IN_THE_AIR, 1.5 * Math.abs(here?.gap ?? 0));
-    if (here && airborne && isNear(contact, here.gap)) found.set(contact, { contact, touch: here });
+    const here = touch(contact.frame, true);
+    if (!here || !isNear(contact, here.gap)) continue;
+    const above = touch(contact.frame - Math.min(contact.fall.frames / 2, 8), false);
+    const airborne = (above?.gap ?? 0) > Math.max(IN_THE_AIR, 1.5 * Math.abs(here.gap));
+    if (airborne) found.set(contact, { contact, touch: here });
   }
   const runs = bounces.map((run) => run.flatMap((c) => found.get(c) ?? [])).filter((run) => run.length > 0);
   return { landings: [...found.values()], runs };

@@ -18,9 +18,14 @@ export const neverChanges: Check = {
   tolerance: null,
   weight: 'hint',
   *look(watched) {
-    for (const id of Object.keys(watched.shot.members)) {
-      const paths = stillOf(watched.shot, id);
-      if (paths.length === 0) continue;
+    const still = new Map<string, string[]>();
+    for (const [path, curve] of Object.entries(watched.shot.curves)) {
+      if (curve.keys.length < 2 || !isStill(curve)) continue;
+      const { member } = splitPath(path);
+      still.set(member, [...(still.get(member) ?? []), path]);
+    }
+    yield null;
+    for (const [id, paths] of still) {
       const keys = paths.reduce((n, p) => n + watched.shot.curves[p].keys.length, 0);
       const what =
         paths.length === 1 ? channelWords(watched.shot, paths) : `${paths.length} channels of ${watched.name(id)}`;
@@ -32,7 +37,6 @@ export const neverChanges: Check = {
         text: `${what}: ${keys} keys that all say the same.`,
       };
     }
-    yield null;
   },
   fix: {
     words: 'delete them',

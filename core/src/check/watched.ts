@@ -9,6 +9,8 @@ import { isSolid } from '../surface/support.ts';
 
 /** Longer shots are watched over these many frames, from their first. */
 export const MOST_WATCHED = 6_000;
+/** What is further from the ground than this on the whole frames beside a low point does not land at it. Metres. */
+const CLOSE = 0.8;
 /** Frames looked at before others get a turn. */
 const SLICE = 20;
 
@@ -110,11 +112,18 @@ export class Watched {
     }
   }
 
+  /** Whether a member is near the ground around a frame, as far as the whole frames beside it tell. */
+  #isClose(id: string, frame: number): boolean {
+    return [Math.floor(frame), Math.ceil(frame)].some((f) => (this.gap(id, f) ?? 0) < CLOSE);
+  }
+
   #findLandings(id: string): void {
     const path = channelPath(id, 'move.y');
     const curve = this.shot.curves[path];
     if (curve?.type !== 'number' || path in this.shot.formulas || curve.keys.length < 2) return;
-    const { landings, runs } = landingsOf(curve, this.shot.rate, (frame) => this.touch(id, frame));
+    const { landings, runs } = landingsOf(curve, this.shot.rate, (frame, closely) =>
+      closely && !this.#isClose(id, frame) ? null : this.touch(id, frame),
+    );
     const seen = (l: Landing) => l.contact.frame >= this.first && l.contact.frame <= this.last;
     if (landings.some(seen)) this.landings.push({ member: id, path, landings: landings.filter(seen), runs });
   }

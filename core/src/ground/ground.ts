@@ -37,9 +37,15 @@ interface WorldFace {
   readonly corners: Float64Array;
   readonly normal: Float64Array;
   level: number;
-  /** A ball around it, to pass it over quickly. */
+  /** A ball around it, to pass it over quickly: in its own space, and in the world. */
+  readonly ownMiddle: readonly [number, number, number];
+  readonly ownReach: number;
   readonly middle: Float64Array;
   reach: number;
+  /** Whether the corners are still to be placed: most faces are never looked at that closely. */
+  stale: boolean;
+  /** The frame it was placed for, which its corners are placed from. */
+  frame: Frame | null;
 }
 
 /** A form that may touch the ground. */
@@ -49,8 +55,8 @@ interface Mover {
   readonly scratch: Float64Array;
   readonly middle: readonly [number, number, number];
   readonly size: number;
-  /** Those it cannot land on: itself and what hangs on it or carries it. */
-  readonly own: ReadonlySet<string>;
+  /** 1 for the slots it cannot land on: its own, and of what hangs on it or carries it. */
+  readonly own: Uint8Array;
 }
 
 const matrix = new Float64Array(16);
@@ -79,7 +85,7 @@ export class Ground {
     const member = this.#shot.members[id];
     if (slot === undefined || !member || !isSolid(member)) return null;
     this.#goTo(frame);
-    const mover = this.#mover(id);
+    const mover = this.#mover(id, frame);
     shapeMatrix(frame, slot, matrix);
     const bent = isDeformed(frame, slot) && !isAffine(frame, slot);
     if (bent) this.#bend(mover, frame, slot);
@@ -87,9 +93,19 @@ export class Ground {
     let best: Touch = { gap: this.#reach(mover, bent, 0, 1, 0), normal: [0, 1, 0], member: null };
     // Deep in the floor of the stage is still in it; deep in another piece may be beyond it.
     const size = mover.size * Math.hypot(matrix[4], matrix[5], matrix[6]);
-    for (const face of this.#faces) {
-      const [nx, ny, nz] = face.normal;
-      if (ny < STEEPEST || mover.own.has(frame.layout.ids[face.slot])) continue;
+    for (let i = 0; i < this.#faces.length; i++) {
+      const face = this.#faces[i];
+      if (face.normal[1] < STEEPEST || mover.own[face.slot] === 1) continue;
+      // What is further away than this is neither over the face nor nearer to it than to what has been found.
+      const near = face.reach + EDGE + size + Math.abs(best.gap);
+      const dx = middle[0] - face.middle[0];
+      const dy = middle[1] - face.middle[1];
+      const dz = middle[2] - face.middle[2];
+      if (dx * dx + dy * dy + dz * dz > near * near) continue;
+      const n = face.normal;
+      const nx = n[0];
+      const ny = n[1];
+      const nz = n[2];
       const gap = this.#reach(mover, bent, nx, ny, nz) - face.level;
       if (gap < -size || Math.abs(gap) >= Math.abs(best.gap) || !over(face, middle)) continue;
       best = { gap, normal: [nx, ny, nz], member: frame.layout.ids[face.slot] };
@@ -105,15 +121,18 @@ export class Ground {
   landing(frame: Frame, id: string, x: number, z: number, below: number): Landing {
     this.#goTo(frame);
     const slot = frame.layout.slotOf.get(id)!;
-    const mover = this.#mover(id);
+    const mover = this.#mover(id, frame);
     shapeMatrix(frame, slot, matrix);
     matrix[12] = x;
     matrix[13] = 0;
     matrix[14] = z;
     let best: Landing = { y: -this.#reach(mover, false, 0, 1, 0), normal: [0, 1, 0], member: null };
     for (const face of this.#faces) {
-      const [nx, ny, nz] = face.normal;
-      if (ny < STEEPEST || mover.own.has(frame.layout.ids[face.slot])) continue;
+      const n = face.normal;
+      const nx = n[0];
+      const ny = n[1];
+      const nz = n[2];
+      if (ny < STEEPEST || mover.own[face.slot] === 1) continue;
       matrix[13] = 0;
       const y = (face.level - this.#reach(mover, false, nx, ny, nz)) / ny;
       if (y > below + EDGE || y <= best.y) continue;
@@ -151,14 +170,15 @@ export class Ground {
     }
   }
 
-  #mover(id: string): Mover {
+  #mover(id: string, { layout }: Frame): Mover {
     const known = this.#movers.get(id);
-    if (known) return known;
+    if (known && known.own.length === layout.ids.length) return known;
     const member = this.#shot.members[id];
     const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
     const own = withDescendants(this.#shot, [id]);
     for (let up = member.parent; up !== null && up in this.#shot.members; up = this.#shot.members[up].parent)
       own.add(up);
+    const ownSlots = Uint8Array.from(layout.ids, (other) => (own.has(other) ? 1 : 0));
     const points = member.deformers.length > 0 ? surfacePoints(member) : new Float64Array(0);
     const mover: Mover = {
       lowest: lowestOf(member),
@@ -166,7 +186,7 @@ export class Ground {
       scratch: new Float64Array(points.length),
       middle: [(x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2],
       size: Math.hypot(x1 - x0, y1 - y0, z1 - z0) / 2,
-      own,
+      own: ownSlots,
     };
     this.#movers.set(id, mover);
     return mover;
@@ -198,44 +218,76 @@ export function movingMembers(shot: Shot): Set<string> {
   return withDescendants(shot, [...driven]);
 }
 
-const newFace = (slot: number, own: Float64Array): WorldFace => ({
-  slot,
-  own,
-  corners: new Float64Array(own.length),
-  normal: new Float64Array(3),
-  level: 0,
-  middle: new Float64Array(3),
-  reach: 0,
-});
-
-function place(face: WorldFace, frame: Frame): void {
-  const { own, corners, normal, middle } = face;
-  const w = frame.world;
-  const at = face.slot * 16;
-  middle.fill(0);
+function newFace(slot: number, own: Float64Array): WorldFace {
+  const middle: [number, number, number] = [0, 0, 0];
   const count = own.length / 3;
-  for (let i = 0; i < own.length; i += 3) {
-    for (let r = 0; r < 3; r++) {
-      corners[i + r] = w[at + r] * own[i] + w[at + 4 + r] * own[i + 1] + w[at + 8 + r] * own[i + 2] + w[at + 12 + r];
-      middle[r] += corners[i + r] / count;
-    }
-  }
-  for (let r = 0; r < 3; r++) {
-    const [s, t] = [(r + 1) % 3, (r + 2) % 3];
-    normal[r] =
-      (corners[3 + s] - corners[s]) * (corners[6 + t] - corners[3 + t]) -
-      (corners[3 + t] - corners[t]) * (corners[6 + s] - corners[3 + s]);
-  }
-  const length = Math.hypot(normal[0], normal[1], normal[2]) || 1;
+  for (let i = 0; i < own.length; i++) middle[i % 3] += own[i] / count;
+  let reach = 0;
+  for (let i = 0; i < own.length; i += 3)
+    reach = Math.max(reach, Math.hypot(own[i] - middle[0], own[i + 1] - middle[1], own[i + 2] - middle[2]));
+  return {
+    slot,
+    own,
+    corners: new Float64Array(own.length),
+    normal: new Float64Array(3),
+    level: 0,
+    ownMiddle: middle,
+    ownReach: reach,
+    middle: new Float64Array(3),
+    reach: 0,
+    stale: true,
+    frame: null,
+  };
+}
+
+/** Writes a point of a face's own space, in the world. */
+function placeCorner(
+  face: WorldFace,
+  w: Float64Array,
+  x: number,
+  y: number,
+  z: number,
+  out: Float64Array,
+  to: number,
+): void {
+  const at = face.slot * 16;
+  out[to] = w[at] * x + w[at + 4] * y + w[at + 8] * z + w[at + 12];
+  out[to + 1] = w[at + 1] * x + w[at + 5] * y + w[at + 9] * z + w[at + 13];
+  out[to + 2] = w[at + 2] * x + w[at + 6] * y + w[at + 10] * z + w[at + 14];
+}
+
+/** Places a face's plane and the ball around it; its corners wait until they are needed. */
+function place(face: WorldFace, frame: Frame): void {
+  const { own, corners, normal, middle, ownMiddle } = face;
+  const w = frame.world;
+  for (let i = 0; i < 9; i += 3) placeCorner(face, w, own[i], own[i + 1], own[i + 2], corners, i);
+  placeCorner(face, w, ownMiddle[0], ownMiddle[1], ownMiddle[2], middle, 0);
+  const [ax, ay, az] = [corners[3] - corners[0], corners[4] - corners[1], corners[5] - corners[2]];
+  const [bx, by, bz] = [corners[6] - corners[3], corners[7] - corners[4], corners[8] - corners[5]];
+  normal[0] = ay * bz - az * by;
+  normal[1] = az * bx - ax * bz;
+  normal[2] = ax * by - ay * bx;
+  const length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]) || 1;
   for (let r = 0; r < 3; r++) normal[r] /= length;
   face.level = normal[0] * corners[0] + normal[1] * corners[1] + normal[2] * corners[2];
-  face.reach = 0;
-  for (let i = 0; i < corners.length; i += 3) {
-    face.reach = Math.max(
-      face.reach,
-      Math.hypot(corners[i] - middle[0], corners[i + 1] - middle[1], corners[i + 2] - middle[2]),
-    );
+  // However it is turned, no length grows by more than the root of the sum of squares of the matrix.
+  const at = face.slot * 16;
+  let squares = 0;
+  for (let c = 0; c < 12; c += 4) for (let r = 0; r < 3; r++) squares += w[at + c + r] * w[at + c + r];
+  face.reach = face.ownReach * Math.sqrt(squares);
+  face.stale = true;
+  face.frame = frame;
+}
+
+/** A face's corners in the world. */
+function cornersOf(face: WorldFace): Float64Array {
+  if (face.stale && face.frame) {
+    const { own } = face;
+    for (let i = 0; i < own.length; i += 3)
+      placeCorner(face, face.frame.world, own[i], own[i + 1], own[i + 2], face.corners, i);
+    face.stale = false;
   }
+  return face.corners;
 }
 
 const at = new Float64Array(3);
@@ -246,10 +298,17 @@ function placed([x, y, z]: readonly [number, number, number]): Float64Array {
 
 /** Whether a point lies over a face, seen along the face's normal. */
 function over(face: WorldFace, point: Float64Array): boolean {
-  const { corners, normal, middle } = face;
+  const { normal, middle } = face;
   const height = normal[0] * point[0] + normal[1] * point[1] + normal[2] * point[2] - face.level;
-  const [px, py, pz] = [point[0] - height * normal[0], point[1] - height * normal[1], point[2] - height * normal[2]];
-  if (Math.hypot(px - middle[0], py - middle[1], pz - middle[2]) > face.reach + EDGE) return false;
+  const px = point[0] - height * normal[0];
+  const py = point[1] - height * normal[1];
+  const pz = point[2] - height * normal[2];
+  const gx = px - middle[0];
+  const gy = py - middle[1];
+  const gz = pz - middle[2];
+  const reach = face.reach + EDGE;
+  if (gx * gx + gy * gy + gz * gz > reach * reach) return false;
+  const corners = cornersOf(face);
   for (let i = 0; i < corners.length; i += 3) {
     const j = (i + 3) % corners.length;
     const [ex, ey, ez] = [corners[j] - corners[i], corners[j + 1] - corners[i + 1], corners[j + 2] - corners[i + 2]];

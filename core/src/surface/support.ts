@@ -11,15 +11,15 @@ export function lowestOf(member: Member): Lowest {
   switch (member.kind) {
     case 'ball': {
       const { radius } = member.shape;
-      return (x, y, z) => -radius * Math.hypot(x, y, z);
+      return (x, y, z) => -radius * Math.sqrt(x * x + y * y + z * z);
     }
     case 'cylinder': {
       const { radius, height } = member.shape;
-      return (x, y, z) => Math.min(0, y * height) - radius * Math.hypot(x, z);
+      return (x, y, z) => Math.min(0, y * height) - radius * Math.sqrt(x * x + z * z);
     }
     case 'cone': {
       const { radius, height } = member.shape;
-      return (x, y, z) => Math.min(y * height, -radius * Math.hypot(x, z));
+      return (x, y, z) => Math.min(y * height, -radius * Math.sqrt(x * x + z * z));
     }
     case 'wedge': {
       const { width, height, depth } = member.shape;
