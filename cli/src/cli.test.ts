@@ -23,13 +23,34 @@ afterAll(() => rm(dir, { recursive: true, force: true }));
 describe('varrup', () => {
   test('demo writes the shots, and eval tells where the float is', { timeout: 60_000 }, async () => {
     expect((await varrup('demo', 'shots')).code).toBe(0);
-    expect(await readdir(join(dir, 'shots'))).toEqual(['01-float-on-the-steps.json', '09-ferry-board.json']);
-    const { out, code } = await varrup('eval', 'shots/01-float-on-the-steps.json', '--frame', '29');
+    expect(await readdir(join(dir, 'shots'))).toEqual([
+      '01-float-on-the-steps.json',
+      '05-pile-driver.json',
+      '09-ferry-board.json',
+    ]);
+    const { out, code } = await varrup('eval', 'shots/01-float-on-the-steps.json', '--frame', '30');
     expect(code).toBe(0);
     const float = JSON.parse(out).members.find((m: { id: string }) => m.id === 'float');
     expect(float.channels['move.y']).toBeCloseTo(0.94, 9);
     expect(float.world.slice(12, 15)[1]).toBeCloseTo(0.94, 9);
     expect(float.world).toHaveLength(16);
+  });
+
+  test('check lists what it finds with its frame, and exits 1 where there is a fault', {
+    timeout: 60_000,
+  }, async () => {
+    await varrup('demo', 'shots');
+    const file = join(dir, 'shots/01-float-on-the-steps.json');
+    expect(await varrup('check', file)).toMatchObject({ code: 0, out: '0 found by 13 checks\n' });
+    const shot = JSON.parse(await readFile(file, 'utf8'));
+    shot.members.steps.values['move.y'] = -0.005;
+    await writeFile(join(dir, 'sunk.json'), JSON.stringify(shot));
+    const sunk = await varrup('check', 'sunk.json');
+    expect(sunk.code).toBe(1);
+    expect(sunk.out).toMatch(/ 45 {2}Gap or dip at contact +Float floats 5\.0 mm above Steps where it lands, at 45\./);
+    const [first] = JSON.parse((await varrup('check', 'sunk.json', '--json')).out);
+    expect(first).toMatchObject({ check: 'contactGap', member: 'float', frame: 45, tolerance: 1 });
+    expect(first.value).toBeCloseTo(5, 6);
   });
 
   test('validate exits 1 and says what is wrong and where', { timeout: 60_000 }, async () => {

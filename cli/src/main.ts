@@ -1,4 +1,5 @@
 import { Command } from 'commander';
+import { registerCheck } from './check.ts';
 import { registerDemo } from './demo.ts';
 import { registerEval } from './eval.ts';
 import { Refused } from './read-shot.ts';
@@ -8,6 +9,7 @@ import { registerValidate } from './validate.ts';
 const program = new Command('varrup').description('Varrup from the shell: look into shots without a browser.');
 registerEval(program);
 registerValidate(program);
+registerCheck(program);
 registerDemo(program);
 
 try {

@@ -2,6 +2,7 @@ import { type PlacedSound, SAMPLE_RATE, type Shot, type SoundName, soundLength, 
 import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useHabits } from '../view/view-store.ts';
+import { isPassed } from './passed.ts';
 
 /** How much is heard of a frame that is scrubbed over, in seconds. */
 const SCRUB = 0.12;
@@ -91,12 +92,6 @@ class Player {
     for (const source of this.#running) source.stop();
     this.#running.clear();
   }
-}
-
-/** Whether the play head has come to or over a frame on its way, round the end of the range too. */
-export function isPassed(at: number, last: number, now: number, { play }: Pick<Shot, 'play'>): boolean {
-  if (now >= last) return at > last && at <= now;
-  return (at > last && at <= play.last) || (at >= play.first && at <= now);
 }
 
 export const player = new Player();
