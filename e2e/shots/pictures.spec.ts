@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
+import { keyedBall } from '../desk.ts';
 
 /** Takes the pictures of the documentation. Not tests: they live apart and run by `npm run shots`. */
 const picture = (page: Page, name: string) =>
@@ -28,7 +29,7 @@ async function toFrame(page: Page, presses: number) {
 
 test('home', async ({ page }) => {
   await page.goto('/');
-  await expect(page.locator('article img')).toHaveCount(2, { timeout: 60_000 });
+  await expect(page.locator('article img')).toHaveCount(3, { timeout: 60_000 });
   await picture(page, 'home');
 });
 
@@ -113,4 +114,61 @@ test('contact sheet', async ({ page }) => {
   await expect(page.locator('a[download]')).toBeVisible({ timeout: 60_000 });
   const [download] = await Promise.all([page.waitForEvent('download'), page.locator('a[download]').click()]);
   await download.saveAs(join(import.meta.dirname, '../../docs/screenshots/contact-sheet.png'));
+});
+
+test('checks', async ({ page }) => {
+  await keyedBall(page, 'A beginner’s bounce', [
+    [1, 1.2],
+    [13, 0.204],
+    [25, 1.17],
+    [37, 0.204],
+    [49, 1.14],
+    [61, 0.204],
+  ]);
+  await page.getByRole('tab', { name: /^checks/ }).click();
+  const eased = page.getByRole('region', { name: 'Eased landing', exact: true });
+  await eased.getByRole('listitem').nth(1).getByRole('button').first().click();
+  await eased.getByRole('button', { name: /^Eased landing/ }).click();
+  const strip = page.getByRole('navigation', { name: 'Pose strip' });
+  await expect(strip.locator('[aria-current] canvas[data-drawn]')).toBeVisible({ timeout: 60_000 });
+  await page.mouse.move(600, 20);
+  await toFrame(page, 0);
+  await picture(page, 'checks');
+});
+
+test('kits', async ({ page }) => {
+  await openFloat(page);
+  await toFrame(page, 7);
+  await page.getByRole('tab', { name: 'kits' }).click();
+  await page
+    .getByRole('list', { name: 'Recipes' })
+    .getByRole('button', { name: /^Bounce/ })
+    .click();
+  await page.getByLabel('material').selectOption('rubber');
+  await page.getByRole('button', { name: 'onion skin' }).click();
+  await page.mouse.move(600, 20);
+  await toFrame(page, 0);
+  await picture(page, 'kits');
+});
+
+test('bounce table', async ({ page }) => {
+  await openFloat(page);
+  await toFrame(page, 6);
+  await page.getByRole('tab', { name: 'bounces' }).click();
+  await toFrame(page, 0);
+  await picture(page, 'bounces');
+});
+
+test('formula', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open 05 Pile driver' }).click();
+  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
+  await page.getByRole('treeitem', { name: 'Lantern hanger' }).click();
+  await page.keyboard.press('4');
+  await page.getByRole('tab', { name: 'formula' }).click();
+  await page.locator('body').focus();
+  await toFrame(page, 3);
+  const strip = page.getByRole('navigation', { name: 'Pose strip' });
+  await expect(strip.locator('[aria-current] canvas[data-drawn]')).toBeVisible({ timeout: 60_000 });
+  await picture(page, 'formula');
 });

@@ -39,7 +39,8 @@ export function secantsAt(curve: NumberCurve, index: number): { left: Secant | n
   return { left, right };
 }
 
-const repeats = (extension: Extension) => extension === 'cycle' || extension === 'travel';
+/** Whether what lies beyond is the curve again. */
+export const repeats = (extension: Extension) => extension === 'cycle' || extension === 'travel';
 
 /** Slope and length of the way from one key to the next; a stepped way has no slope to be smooth with. */
 function secant(from: Key, to: Key): Secant | null {

@@ -76,6 +76,16 @@ describe('thinning', () => {
     );
   });
 
+  test('leaves the seam of a cycle alone where the key beside it goes', () => {
+    const free = (rise: number) => ({ kind: 'free' as const, frames: 8 / 3, rise });
+    const middle = { ...smoothKey(9, 4), in: free(-4 / 3), out: free(4 / 3), joined: true };
+    const keys = [smoothKey(1, 0), middle, { ...smoothKey(17, 8), in: { kind: 'linear' as const } }, smoothKey(30, 3)];
+    const cycle: NumberCurve = { type: 'number', keys, before: 'cycle', after: 'travel' };
+    const thin = thinned(cycle, 0.5);
+    expect(thin.removed).toBeGreaterThan(0);
+    expect(apart(cycle, thin.curve, 1, 30)).toBeLessThanOrEqual(thin.largest + 1e-6);
+  });
+
   test('a wave keyed on every frame keeps a few keys a period', () => {
     const wave = baked((f) => Math.sin((f / 24) * 2 * Math.PI), 241);
     const thin = thinned(wave, 0.005);

@@ -2,6 +2,7 @@ import { type Bernstein, mostOf, product, raised } from './bernstein.ts';
 import { compileCurve, writeControlPoints } from './compile.ts';
 import { handleReach, handleSlope } from './handles.ts';
 import type { InHandle, Key, NumberCurve, OutHandle } from './key.ts';
+import { repeats } from './slopes.ts';
 
 /** What thinning came to. */
 export interface Thinned {
@@ -236,7 +237,9 @@ function rebuilt(original: Original, runs: readonly Run[]): NumberCurve {
     const key = keys[index];
     const arrive = before?.fit ? freeHandle(-before.fit.arrive, keys[before.to].frame - keys[before.from].frame) : null;
     const leave = after?.fit ? freeHandle(after.fit.leave, keys[after.to].frame - keys[after.from].frame) : null;
-    const untouched = !arrive && !leave;
+    // Through the seam of a cycle the first and the last key have neighbours too, and those may have gone.
+    const seam = repeats(curve.before) && repeats(curve.after) && (!before || !after);
+    const untouched = !arrive && !leave && !seam;
     // A handle that follows its neighbours would follow the new ones: it is pinned where it was.
     const pinned = <H extends InHandle | OutHandle>(side: 'in' | 'out', handle: H): H | InHandle => {
       if (untouched || (handle.kind !== 'smooth' && handle.kind !== 'tuned')) return handle;

@@ -31,7 +31,7 @@ describe('a new database', () => {
   test('is migrated and holds the Night Ferry', async () => {
     expect(server.isNew).toBe(true);
     const ferry = (await home()).productions.find((p) => p.name === 'Night Ferry');
-    expect(ferry?.shots.map((s) => s.name)).toEqual(['01 Float on the steps', '09 Ferry board']);
+    expect(ferry?.shots.map((s) => s.name)).toEqual(['01 Float on the steps', '05 Pile driver', '09 Ferry board']);
     expect((await open(ferry!.shots[0].id)).document.curves['float.move.y']).toBeDefined();
   });
 
