@@ -123,15 +123,9 @@ export async function bounce(
     [25, 1],
   ],
 ): Promise<{ id: string; path: string }> {
-  const id = await newShot(page, name);
-  await bringIn(page, 'ball');
-  await page.keyboard.press('a');
-  for (const [frame, y] of keys) {
-    await goTo(page, frame);
-    await setChannel(page, 'move y', y);
-  }
-  await page.keyboard.press('a');
-  return { id, path: `${member(await saved(page, id), 'ball').id}.move.y` };
+  const made = await keyedBall(page, name, keys, 'Ball');
+  await goTo(page, keys[keys.length - 1][0]);
+  return made;
 }
 
 /** The frames of a channel's keys, once they are committed. */
@@ -156,11 +150,12 @@ export async function openDocument(page: Page, name: string, document: unknown):
   return shot;
 }
 
-/** A ball called Float with smooth keys on its height, made over the API and picked. Gives the shot and the channel's path. */
+/** A ball with smooth keys on its height, made over the API and picked. Gives the shot and the channel's path. */
 export async function keyedBall(
   page: Page,
   name: string,
   keys: readonly (readonly [frame: number, height: number])[],
+  called = 'Float',
 ): Promise<{ id: string; path: string }> {
   const smooth = { kind: 'smooth' };
   const id = await openDocument(page, name, {
@@ -170,7 +165,7 @@ export async function keyedBall(
     rate: 24,
     range: { first: 1, last: 96 },
     play: { first: 1, last: 96 },
-    members: { float: { id: 'float', name: 'Float', kind: 'ball', parent: null, rank: 1, shape: {} } },
+    members: { float: { id: 'float', name: called, kind: 'ball', parent: null, rank: 1, shape: {} } },
     curves: {
       'float.move.y': {
         type: 'number',
@@ -183,7 +178,7 @@ export async function keyedBall(
     sounds: {},
     watch: { tolerances: {}, ignored: [] },
   });
-  await page.getByRole('treeitem', { name: 'Float' }).click();
+  await page.getByRole('treeitem', { name: called }).click();
   return { id, path: 'float.move.y' };
 }
 

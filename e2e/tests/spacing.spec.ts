@@ -69,19 +69,22 @@ test('a bead without a key slides along its arc in the stage; a key goes where i
   const stage = page.getByTestId('stage');
   const box = (await stage.boundingBox())!;
   // From the front the arc is a straight line up and down the middle; somewhere on it there is a bead.
+  const note = page.getByTestId('bead-note');
   const titled = async (kind: RegExp) => {
     for (let y = box.y + 20; y < box.y + box.height - 20; y += 5) {
       for (const dx of [0, -4, 4]) {
         const x = box.x + box.width / 2 + dx;
         await page.mouse.move(x, y);
-        const title = await stage.getAttribute('title');
-        if (title && kind.test(title)) return { x, y, title };
+        const title = await note.evaluateAll(([found]) => found?.textContent ?? '');
+        if (kind.test(title)) return { x, y, title };
       }
     }
     throw new Error('No bead was found on the stage.');
   };
   const bead = await titled(/drag it along the arc/);
-  const frame = Number(/Frame (\d+)/.exec(bead.title)?.[1]);
+  const frame = Number(/frame (\d+)/.exec(bead.title)?.[1]);
+  // Its spacing is told as well.
+  expect(bead.title).toMatch(/ from the last · .* to the next/);
   await dragMouse(page, bead, { x: bead.x, y: bead.y + 24 });
   const keys = (await saved(page, id)).curves[path].keys;
   expect(keys.find((k) => k.frame === frame)?.role).toBe('breakdown');

@@ -1,5 +1,5 @@
 import { type FormulaProblem, formulaFunctions, formulaNames, inputFunctions } from '@varrup/core';
-import { type KeyboardEvent, useId, useRef, useState } from 'react';
+import { type KeyboardEvent, useId, useLayoutEffect, useRef, useState } from 'react';
 
 /** Where a formula is written: wrong characters are marked, names are completed. */
 export function FormulaText({
@@ -22,20 +22,24 @@ export function FormulaText({
   const [at, setAt] = useState(0);
   const [open, setOpen] = useState(false);
   const list = useId();
+  /** Where the caret belongs once the text that was put in is there; before the next key is pressed. */
+  const next = useRef<number | null>(null);
+  useLayoutEffect(() => {
+    if (next.current === null || field.current?.value !== text) return;
+    field.current.focus();
+    field.current.setSelectionRange(next.current, next.current);
+    setCaret(next.current);
+    next.current = null;
+  }, [text]);
   const word = /[a-zA-Z][a-zA-Z0-9_]*$/.exec(text.slice(0, caret))?.[0] ?? '';
   const offers = open && word !== '' ? completions(word, names) : [];
   const chosen = offers[Math.min(at, offers.length - 1)];
 
   const complete = (offer: Offer) => {
     const start = caret - word.length;
+    next.current = start + offer.caret;
     onType(text.slice(0, start) + offer.insert + text.slice(caret));
     setOpen(false);
-    const end = start + offer.caret;
-    requestAnimationFrame(() => {
-      field.current?.focus();
-      field.current?.setSelectionRange(end, end);
-      setCaret(end);
-    });
   };
   const onKeyDown = (event: KeyboardEvent) => {
     event.stopPropagation();

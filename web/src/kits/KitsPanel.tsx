@@ -181,8 +181,8 @@ function RecipeRow({ shot, recipe, disabled }: { shot: Shot; recipe: Recipe; dis
 /** A kit with its settings, live. */
 function Card({ shot, member, recipe }: { shot: Shot; member: Member; recipe: Recipe }) {
   const kit = kitOf(recipe.kit);
-  const { replace, change, replaceToo, accept, leave } = useCooking.getState();
-  const replacing = useCooking((c) => c.replace) || replace;
+  const { change, replaceToo, accept, leave } = useCooking.getState();
+  const replacing = useCooking((c) => c.replace);
   useEffect(() =>
     onEscape(() => {
       leave();
@@ -293,7 +293,7 @@ function Setting({
               label={field.label}
               value={Number(value)}
               step={field.step}
-              digits={field.whole ? 0 : field.step < 0.1 ? 2 : field.step < 1 ? 2 : 0}
+              digits={field.step < 1 ? 2 : 0}
               min={field.min}
               max={field.max}
               onChange={(v) => onChange({ [field.name]: field.whole ? Math.round(v) : v })}

@@ -1,7 +1,6 @@
 import { checkOf, type Finding } from '@varrup/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { findingsByMember, useFindings } from '../checks/findings.ts';
-import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { stageRef } from '../view/stage-ref.ts';
 import { useView } from '../view/view-store.ts';
@@ -32,14 +31,8 @@ export function FindingMarks() {
         if (at) element.style.transform = `translate(${Math.round(at[0])}px, ${Math.round(at[1])}px)`;
       }
     };
-    const stage = stageRef.current;
     place();
-    const end = live.listen(() => requestAnimationFrame(place));
-    const endDrawing = stage?.afterDrawing(place);
-    return () => {
-      end();
-      endDrawing?.();
-    };
+    return stageRef.current?.afterDrawing(place);
   }, [marks]);
   return (
     <div className="pointer-events-none absolute inset-0 overflow-hidden" data-testid="finding-marks">

@@ -65,6 +65,7 @@ export function StagePanel() {
       {four ? <PaneNames /> : null}
       {bead ? (
         <span
+          data-testid="bead-note"
           className="tabular pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-xs whitespace-nowrap text-on-solid"
           style={{ left: bead.at[0] + 12, top: bead.at[1] - 24 }}
         >

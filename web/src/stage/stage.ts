@@ -433,6 +433,9 @@ export class Stage {
 
   #aimRay(event: PointerEvent): THREE.Ray {
     const [x, y] = this.#at(event);
+    // A hand may be quicker than the next drawing: what it points at is seen through the cameras as they will be.
+    const { shot } = useShot.getState();
+    if (this.#request !== 0 && shot && live.now) this.#aim(shot, live.now);
     const pane = this.#press ? this.#pane : paneAt(this.#panes, x, y);
     this.#active = pane.name;
     this.#orbit.enabled = pane.name === 'free' && pane.camera !== this.#shotCamera;
@@ -460,7 +463,8 @@ export class Stage {
       return;
     }
     const bead = this.#beadUnder(...this.#at(event));
-    if (bead) {
+    // As the camera sees it an arc is not where the thing is: there it can be read, and not dragged.
+    if (bead && useHabits.getState().arc.space === 'world') {
       this.#press = { kind: 'bead', drag: new BeadDrag(shot, bead, this.#arcs.beads, this.#pane) };
       return;
     }

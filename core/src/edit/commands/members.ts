@@ -78,6 +78,7 @@ export const removeMembers = defineCommand<{ ids: readonly string[] }>({
       formulas: Object.fromEntries(Object.entries(shot.formulas).filter(stays)),
       recipes: Object.fromEntries(Object.entries(shot.recipes).filter(([, recipe]) => !gone.has(recipe.member))),
       sets: setsWithout(shot, (path) => gone.has(path.slice(0, path.indexOf('.')))),
+      watch: { ...shot.watch, ignored: shot.watch.ignored.filter((i) => !gone.has(i.member)) },
     };
   },
 });
