@@ -169,6 +169,6 @@ test('formula', async ({ page }) => {
   await page.locator('body').focus();
   await toFrame(page, 3);
   const strip = page.getByRole('navigation', { name: 'Pose strip' });
-  await expect(strip.locator('[aria-current] canvas[data-drawn]')).toBeVisible({ timeout: 60_000 });
+  await expect(strip.getByRole('button').nth(3).locator('canvas[data-drawn]')).toBeVisible({ timeout: 60_000 });
   await picture(page, 'formula');
 });
