@@ -10,7 +10,7 @@ import { mat4 } from '../pose/doubles.ts';
 import { isSolid } from '../surface/support.ts';
 import { throughStations } from './keys.ts';
 import type { Kit, Task, Written } from './kit.ts';
-import { numberOf } from './kit.ts';
+import { frameField, numberOf } from './kit.ts';
 
 /** How lively things are: the share of its speed that a contact gives back. */
 export const materials = { rubber: 0.85, cork: 0.65, wood: 0.5, iron: 0.3, sand: 0.08 } as const;
@@ -22,17 +22,7 @@ export const bounce: Kit = {
   about:
     'Lets it fall from where it is: it bounces off floor, steps and slopes, loses height and time as it should, and rolls out.',
   fields: [
-    {
-      kind: 'number',
-      name: 'from',
-      label: 'let go at',
-      unit: 'frames',
-      min: -10_000,
-      max: 200_000,
-      step: 1,
-      start: 1,
-      whole: true,
-    },
+    frameField('from', 'let go at'),
     {
       kind: 'number',
       name: 'height',

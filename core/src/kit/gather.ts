@@ -1,7 +1,7 @@
 import type { Key } from '../curve/key.ts';
 import { levelKey } from './keys.ts';
 import type { Kit, Written } from './kit.ts';
-import { numberOf } from './kit.ts';
+import { frameField, numberOf } from './kit.ts';
 import { EVERY, movesFrom, nearestMove } from './moves.ts';
 
 /** Draws back before a move: against it, and slower than it. */
@@ -11,17 +11,7 @@ export const gather: Kit = {
   about: 'Before a move: draws back against it, slower than the move itself, and holds for a moment.',
   fields: [
     { kind: 'channel', name: 'channel', label: 'channel', start: EVERY },
-    {
-      kind: 'number',
-      name: 'at',
-      label: 'move begins at',
-      unit: 'frames',
-      min: -10_000,
-      max: 200_000,
-      step: 1,
-      start: 1,
-      whole: true,
-    },
+    frameField('at', 'move begins at'),
     {
       kind: 'number',
       name: 'back',

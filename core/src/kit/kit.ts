@@ -107,3 +107,16 @@ export function soundSettings(kit: Kit, settings: RecipeSettings): RecipeSetting
 }
 
 export const numberOf = (settings: RecipeSettings, name: string): number => Number(settings[name] ?? 0);
+
+/** A setting that is a frame of the shot. */
+export const frameField = (name: string, label: string, start = 1): Field => ({
+  kind: 'number',
+  name,
+  label,
+  unit: 'frames',
+  min: -10_000,
+  max: 200_000,
+  step: 1,
+  start,
+  whole: true,
+});

@@ -1,7 +1,7 @@
 import type { Key } from '../curve/key.ts';
 import { levelKey } from './keys.ts';
 import type { Kit, Written } from './kit.ts';
-import { numberOf } from './kit.ts';
+import { frameField, numberOf } from './kit.ts';
 import { EVERY, movesInto, nearestMove, stopsThere } from './moves.ts';
 
 /** Lets a move go past its end and come back once. */
@@ -11,17 +11,7 @@ export const overshoot: Kit = {
   about: 'A move goes a little past its end and comes back to it, once.',
   fields: [
     { kind: 'channel', name: 'channel', label: 'channel', start: EVERY },
-    {
-      kind: 'number',
-      name: 'at',
-      label: 'move ends at',
-      unit: 'frames',
-      min: -10_000,
-      max: 200_000,
-      step: 1,
-      start: 1,
-      whole: true,
-    },
+    frameField('at', 'move ends at'),
     {
       kind: 'number',
       name: 'past',

@@ -9,7 +9,7 @@ import type { Shot } from '../document/shot.ts';
 import { frameOf, Program } from '../evaluate/program.ts';
 import { Ground } from '../ground/ground.ts';
 import type { Kit, Task, Written } from './kit.ts';
-import { numberOf } from './kit.ts';
+import { frameField, numberOf } from './kit.ts';
 
 /** How far its way may leave a straight line, in metres, and still be rolled about one axis. */
 const STRAIGHT = 1e-4;
@@ -23,28 +23,8 @@ export const roll: Kit = {
   about:
     'Turns a ball with its way, without slip, on level ground and on slopes; in the air it goes on spinning as it would roll.',
   fields: [
-    {
-      kind: 'number',
-      name: 'from',
-      label: 'from',
-      unit: 'frames',
-      min: -10_000,
-      max: 200_000,
-      step: 1,
-      start: 1,
-      whole: true,
-    },
-    {
-      kind: 'number',
-      name: 'to',
-      label: 'to',
-      unit: 'frames',
-      min: -10_000,
-      max: 200_000,
-      step: 1,
-      start: 96,
-      whole: true,
-    },
+    frameField('from', 'from'),
+    frameField('to', 'to', 96),
     {
       kind: 'number',
       name: 'grip',

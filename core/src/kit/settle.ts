@@ -1,7 +1,7 @@
 import type { Key } from '../curve/key.ts';
 import { levelKey } from './keys.ts';
 import type { Kit, Written } from './kit.ts';
-import { numberOf } from './kit.ts';
+import { frameField, numberOf } from './kit.ts';
 import { EVERY, movesInto, nearestMove, stopsThere } from './moves.ts';
 
 /** Lets a move swing past its end and come to rest in ever smaller swings. */
@@ -11,17 +11,7 @@ export const settle: Kit = {
   about: 'After a move: past its end, back, and to rest in ever smaller swings, each the same share of the last.',
   fields: [
     { kind: 'channel', name: 'channel', label: 'channel', start: EVERY },
-    {
-      kind: 'number',
-      name: 'at',
-      label: 'move ends at',
-      unit: 'frames',
-      min: -10_000,
-      max: 200_000,
-      step: 1,
-      start: 1,
-      whole: true,
-    },
+    frameField('at', 'move ends at'),
     {
       kind: 'number',
       name: 'swing',

@@ -9,7 +9,7 @@ import { Program } from '../evaluate/program.ts';
 import { Ground, type Touch } from '../ground/ground.ts';
 import { levelKey, straightKey } from './keys.ts';
 import type { Kit, Task, Written } from './kit.ts';
-import { numberOf } from './kit.ts';
+import { frameField, numberOf } from './kit.ts';
 
 /** Squashes weaker than this are not worth a key. */
 const LEAST = 0.004;
@@ -41,28 +41,8 @@ export const squashFromSpeed: Kit = {
       step: 0.01,
       start: 1.18,
     },
-    {
-      kind: 'number',
-      name: 'from',
-      label: 'from',
-      unit: 'frames',
-      min: -10_000,
-      max: 200_000,
-      step: 1,
-      start: 1,
-      whole: true,
-    },
-    {
-      kind: 'number',
-      name: 'to',
-      label: 'to',
-      unit: 'frames',
-      min: -10_000,
-      max: 200_000,
-      step: 1,
-      start: 96,
-      whole: true,
-    },
+    frameField('from', 'from'),
+    frameField('to', 'to', 96),
     {
       kind: 'switch',
       name: 'path',
