@@ -9,6 +9,7 @@ export * from './formula/index.ts';
 export * from './ground/index.ts';
 export * from './kit/index.ts';
 export * from './pose/index.ts';
+export * from './rig/index.ts';
 export * from './sound/index.ts';
 export * from './spacing/index.ts';
 export * from './wire/index.ts';

@@ -1,11 +1,14 @@
 import type { Shot } from '@varrup/core';
+import { practiceFloor } from './shots/00-practice-floor.ts';
 import { floatOnTheSteps } from './shots/01-float-on-the-steps.ts';
 import { pileDriver } from './shots/05-pile-driver.ts';
 import { ferryBoard } from './shots/09-ferry-board.ts';
+
+export { harbour, learnHarbour } from './rigs/index.ts';
 
 /** The Night Ferry: every demo shot, in order. A new shot is one file in `shots/` and one line here. */
 export const nightFerry = {
   id: 'night-ferry',
   name: 'Night Ferry',
-  shots: (): Shot[] => [floatOnTheSteps(), pileDriver(), ferryBoard()],
+  shots: (): Shot[] => [practiceFloor(), floatOnTheSteps(), pileDriver(), ferryBoard()],
 } as const;

@@ -12,6 +12,7 @@ import { binRoutes } from './routes/bin.ts';
 import { healthRoutes } from './routes/health.ts';
 import { pictureRoutes } from './routes/pictures.ts';
 import { productionRoutes } from './routes/productions.ts';
+import { rigRoutes } from './routes/rigs.ts';
 import { shotRoutes } from './routes/shots.ts';
 import { versionRoutes } from './routes/versions.ts';
 import type { Settings } from './settings.ts';
@@ -69,6 +70,7 @@ export function createApp(
     pictureRoutes(database),
     binRoutes(database),
     versionRoutes(database),
+    rigRoutes(database),
   );
   app.use('/api', api, noSuchPath);
   serveApplication(app, settings.application);

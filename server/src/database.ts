@@ -2,18 +2,20 @@ import { DataSource } from 'typeorm';
 import { EditEntity } from './entities/edit.ts';
 import { PictureEntity } from './entities/picture.ts';
 import { ProductionEntity } from './entities/production.ts';
+import { PoseEntity, RigVersionEntity } from './entities/rig.ts';
 import { ShotEntity } from './entities/shot.ts';
 import { VersionEntity } from './entities/version.ts';
 import { First1763900000001 } from './migrations/0001-first.ts';
 import { Versions1764100000002 } from './migrations/0002-versions.ts';
+import { Rigs1764200000003 } from './migrations/0003-rigs.ts';
 
 /** Connects and migrates. `isNew` says that the database was empty before. */
 export async function openDatabase(url: string): Promise<{ database: DataSource; isNew: boolean }> {
   const database = new DataSource({
     type: 'postgres',
     url,
-    entities: [ProductionEntity, ShotEntity, EditEntity, PictureEntity, VersionEntity],
-    migrations: [First1763900000001, Versions1764100000002],
+    entities: [ProductionEntity, ShotEntity, EditEntity, PictureEntity, VersionEntity, RigVersionEntity, PoseEntity],
+    migrations: [First1763900000001, Versions1764100000002, Rigs1764200000003],
     migrationsTransactionMode: 'each',
     synchronize: false,
   });

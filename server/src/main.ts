@@ -3,13 +3,14 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { openDatabase } from './database.ts';
-import { loadDemo } from './demo.ts';
+import { loadDemo, loadRigs } from './demo.ts';
 import { readSettings } from './settings.ts';
 
 /** Starts the server on loopback and stops it in good order. */
 const settings = readSettings(process.env);
 const log = pino({ level: settings.log });
 const { database, isNew } = await openDatabase(settings.database);
+await loadRigs(database);
 if (isNew) await loadDemo(database);
 
 const server = createServer();

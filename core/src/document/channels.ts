@@ -1,4 +1,7 @@
 import { deformers } from '../deform/kinds.ts';
+import { isOpen } from '../rig/compiled.ts';
+import type { RigControl } from '../rig/definition.ts';
+import { findControl, type RigLink, rigOf } from '../rig/library.ts';
 import { deformChannel } from './deformer.ts';
 import { kinds } from './kinds/index.ts';
 import type { Member } from './member.ts';
@@ -20,6 +23,8 @@ export interface Channel {
   readonly max?: number;
   /** Whether "key every channel" means it too. */
   readonly everyday: boolean;
+  /** A channel that is there for the arithmetic and cannot be set: locked by a rig. */
+  readonly closed?: boolean;
 }
 
 const xyz = (group: string, unit: Channel['unit'], initial: number, everyday: boolean): Channel[] =>
@@ -51,7 +56,8 @@ export const channelOffset = { move: 0, turn: 3, size: 6, pivot: 9, visible: 12,
 export const ORIENTATION = 'orientation';
 
 /** A member's number channels in the order of its block of values: the standard ones, its kind's, its own, its deformers'. */
-export function channelsOf(member: Member): Channel[] {
+export function channelsOf(member: Member): readonly Channel[] {
+  if (member.kind === 'control') return controlChannels(member.shape);
   const own = kinds[member.kind].channels.map((c) => ({ ...c, group: c.label, label: '', everyday: true }));
   const custom = member.custom.map((c) => ({
     id: `custom.${c.id}`,
@@ -76,9 +82,26 @@ export function channelsOf(member: Member): Channel[] {
   return [...standard, ...own, ...custom, ...bent];
 }
 
+const ofControls = new WeakMap<RigControl, readonly Channel[]>();
+
+/** A control's channels: the standard ones with those its rig locks closed, and its dials. */
+function controlChannels(link: RigLink & { readonly control: string }): readonly Channel[] {
+  const control = findControl(link);
+  if (!control) return standardChannels;
+  const known = ofControls.get(control);
+  if (known) return known;
+  const made = [
+    ...standardChannels.map((c) => ({ ...c, ...control.limits[c.id], closed: !isOpen(control, c.id) })),
+    ...rigOf(link).dials.get(control.id)!,
+  ];
+  ofControls.set(control, made);
+  return made;
+}
+
 /** The channels an animator sees for a member: angles or orientation, never both. */
 export function shownChannels(member: Member): Channel[] {
-  if (member.rotation === 'angles') return channelsOf(member);
+  const all = channelsOf(member).filter((c) => !c.closed);
+  if (member.rotation === 'angles' || !all.some((c) => c.id === 'turn.x')) return all;
   const orientation: Channel = {
     id: ORIENTATION,
     group: 'orientation',
@@ -87,7 +110,7 @@ export function shownChannels(member: Member): Channel[] {
     initial: 0,
     everyday: true,
   };
-  return channelsOf(member).flatMap((c) => (c.id === 'turn.x' ? [orientation] : c.group === 'turn' ? [] : [c]));
+  return all.flatMap((c) => (c.id === 'turn.x' ? [orientation] : c.group === 'turn' ? [] : [c]));
 }
 
 export function findChannel(member: Member, id: string): Channel | undefined {

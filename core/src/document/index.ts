@@ -1,13 +1,17 @@
+export * from './aside.ts';
+export { controlsOf } from './casting.ts';
 export * from './channels.ts';
 export * from './deformer.ts';
 export * from './formula.ts';
 export * from './hierarchy.ts';
+export * from './hold.ts';
 export * from './ids.ts';
-export { type Bounds, type KindName, kindNames, kinds } from './kinds/index.ts';
+export { type Bounds, type KindName, kinds, simpleKinds } from './kinds/index.ts';
 export * from './member.ts';
 export { migrate } from './migrate.ts';
 export * from './numbers.ts';
 export * from './parse.ts';
+export * from './problem.ts';
 export * from './recipe.ts';
 export * from './shot.ts';
 export * from './sound.ts';

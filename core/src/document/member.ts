@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { rotationOrders } from '../pose/rotation-order.ts';
 import { DeformerSchema, MOST_DEFORMERS } from './deformer.ts';
+import { HoldSchema, MOST_HOLDS } from './hold.ts';
 import { IdSchema, NameSchema } from './ids.ts';
 import { type Bounds, type KindName, kinds } from './kinds/index.ts';
 import { QuaternionSchema, ValueSchema } from './numbers.ts';
@@ -34,6 +35,8 @@ const common = {
   custom: z.array(CustomChannelSchema).max(64).default([]),
   /** What bends its form out of shape, the first one first. */
   deformers: z.array(DeformerSchema).max(MOST_DEFORMERS).default([]),
+  /** Who carries it from which frame on, instead of its parent; by frame. */
+  holds: z.array(HoldSchema).max(MOST_HOLDS).default([]),
 };
 
 const memberOf = <Name extends string, Shape extends z.ZodType>(kind: { kind: Name; shape: Shape }) =>
@@ -51,6 +54,8 @@ export const MemberSchema = z.discriminatedUnion('kind', [
   memberOf(kinds.group),
   memberOf(kinds.camera),
   memberOf(kinds.light),
+  memberOf(kinds.rig),
+  memberOf(kinds.control),
 ]);
 
 /** One of the cast: something that stands in the shot and can be animated. */

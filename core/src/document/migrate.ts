@@ -6,6 +6,8 @@ const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   1: (old) => ({ sets: {}, ...old }),
   // Formulas, recipes, sounds and checks came in, and deformers, which members have none of unless they say so.
   2: (old) => ({ formulas: {}, recipes: {}, sounds: {}, watch: { tolerances: {}, ignored: [] }, ...old }),
+  // Rigs came in, and what a newer version of one has no place for.
+  3: (old) => ({ aside: {}, ...old }),
 };
 
 /**

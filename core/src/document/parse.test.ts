@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { smoothKey } from '../curve/key.ts';
 import { addMember, newMember } from '../edit/index.ts';
-import { parseShot, problemText } from './parse.ts';
+import { parseShot } from './parse.ts';
+import { problemText } from './problem.ts';
 import { emptyShot, type Shot } from './shot.ts';
 
 const curve = (...frames: number[]) => ({

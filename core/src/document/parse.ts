@@ -1,34 +1,10 @@
-import type { z } from 'zod';
 import { formulasProblem } from '../formula/problem.ts';
+import { castingProblems } from './casting.ts';
 import { channelsOf, ORIENTATION, splitPath } from './channels.ts';
 import { parentLoop } from './hierarchy.ts';
 import { migrate } from './migrate.ts';
+import { MOST_PROBLEMS, type Parsed, type Problem, pointer, problemsOf } from './problem.ts';
 import { limits, type Shot, ShotSchema } from './shot.ts';
-
-/** Something wrong with a document: where (an RFC 6901 pointer) and what (a sentence without its subject). */
-export interface Problem {
-  readonly pointer: string;
-  readonly sentence: string;
-}
-
-export type Parsed<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problems: Problem[] };
-
-const MAX_PROBLEMS = 20;
-
-/** A path of keys as an RFC 6901 pointer. */
-export const pointer = (path: readonly PropertyKey[]): string =>
-  path.map((p) => `/${String(p).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('');
-
-/** Zod's issues as problems. */
-export function problemsOf(error: z.ZodError): Problem[] {
-  return error.issues.slice(0, MAX_PROBLEMS).map((issue) => ({
-    pointer: pointer(issue.path),
-    sentence: issue.message.charAt(0).toLowerCase() + issue.message.slice(1),
-  }));
-}
-
-/** One line a problem, as a person reads it: `/members/a1/name: is empty`. */
-export const problemText = (problem: Problem): string => `${problem.pointer || 'the document'}: ${problem.sentence}`;
 
 /**
  * Reads a shot from outside: brings it up to this version, checks its form, its size and that everything it refers to
@@ -51,7 +27,7 @@ export function parseShot(json: unknown): Parsed<Shot> {
 function inconsistencies(shot: Shot): Problem[] {
   const problems: Problem[] = [];
   const say = (path: readonly PropertyKey[], sentence: string) => {
-    if (problems.length < MAX_PROBLEMS) problems.push({ pointer: pointer(path), sentence });
+    if (problems.length < MOST_PROBLEMS) problems.push({ pointer: pointer(path), sentence });
   };
 
   if (Object.keys(shot.members).length > limits.members) say(['members'], `has more than ${limits.members} members`);
@@ -66,10 +42,10 @@ function inconsistencies(shot: Shot): Problem[] {
     if (set.id !== id) say(['sets', id, 'id'], `is "${set.id}", but it is filed under "${id}"`);
   }
 
-  for (const list of ['formulas', 'recipes', 'sounds'] as const) {
+  for (const list of ['formulas', 'recipes', 'sounds', 'aside'] as const) {
     if (Object.keys(shot[list]).length > limits[list]) say([list], `has more than ${limits[list]} of them`);
   }
-  for (const list of ['recipes', 'sounds'] as const) {
+  for (const list of ['recipes', 'sounds', 'aside'] as const) {
     for (const [id, part] of Object.entries(shot[list])) {
       if (part.id !== id) say([list, id, 'id'], `is "${part.id}", but it is filed under "${id}"`);
     }
@@ -85,8 +61,9 @@ function inconsistencies(shot: Shot): Problem[] {
     if (member.parent !== null && !(member.parent in shot.members)) {
       say(['members', id, 'parent'], `names "${member.parent}", who is not in the cast`);
     }
-    const own = new Set(channelsOf(member).map((c) => c.id));
-    if (own.size !== channelsOf(member).length) say(['members', id, 'custom'], 'has the same channel twice');
+    const all = channelsOf(member);
+    const own = new Set(all.filter((c) => !c.closed).map((c) => c.id));
+    if (new Set(all.map((c) => c.id)).size !== all.length) say(['members', id, 'custom'], 'has the same channel twice');
     for (const name of Object.keys(member.values)) {
       if (!own.has(name)) say(['members', id, 'values', name], `is not a channel of "${member.name}"`);
     }
@@ -113,6 +90,7 @@ function inconsistencies(shot: Shot): Problem[] {
   for (const [path, curve] of Object.entries(shot.curves)) checkPath('curves', path, curve.type === 'orientation');
   for (const [path, value] of Object.entries(shot.loose)) checkPath('loose', path, typeof value !== 'number');
   for (const path of Object.keys(shot.formulas)) checkPath('formulas', path, false);
+  for (const problem of castingProblems(shot)) say(problem.path, problem.sentence);
   const formula = formulasProblem(shot);
   if (formula) say(['formulas', formula.path], formula.sentence);
   return problems;

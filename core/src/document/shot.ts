@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
+import { AsideSchema } from './aside.ts';
 import { FormulaSchema } from './formula.ts';
 import { IdSchema, NameSchema } from './ids.ts';
 import { MemberSchema } from './member.ts';
@@ -9,7 +10,7 @@ import { PlacedSoundSchema } from './sound.ts';
 import { WatchSchema } from './watch.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 3;
+export const SHOT_VERSION = 4;
 
 export const limits = {
   members: 5_000,
@@ -20,6 +21,7 @@ export const limits = {
   formulas: 5_000,
   recipes: 2_000,
   sounds: 500,
+  aside: 5_000,
 } as const;
 
 const wholeFrame = z.number().int().min(-limits.frames).max(limits.frames);
@@ -66,6 +68,8 @@ export const ShotSchema = z.strictObject({
   /** Sounds, by id. */
   sounds: z.record(IdSchema, PlacedSoundSchema),
   watch: WatchSchema,
+  /** Keys that found no place in a newer version of their rig, by id. */
+  aside: z.record(IdSchema, AsideSchema),
 });
 
 /** One continuous piece of film: cast, curves, timing. Plain immutable JSON. */
@@ -88,6 +92,7 @@ export function emptyShot(id: string, name: string): Shot {
     recipes: {},
     sounds: {},
     watch: { tolerances: {}, ignored: [] },
+    aside: {},
   };
 }
 

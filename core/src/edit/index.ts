@@ -10,6 +10,7 @@ export * from './commands/keys.ts';
 export * from './commands/members.ts';
 export * from './commands/recipes.ts';
 export * from './commands/retime.ts';
+export * from './commands/rigs.ts';
 export * from './commands/rotation.ts';
 export * from './commands/sets.ts';
 export * from './commands/shapes.ts';

@@ -4,8 +4,8 @@ import { Windows } from '../curve/window.ts';
 import { findChannel, splitPath } from '../document/channels.ts';
 import { withinBounds } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
+import { compiledFormula } from '../formula/compiled-formula.ts';
 import { envOf } from '../formula/functions.ts';
-import { compiledFormula } from '../formula/problem.ts';
 
 /** Reads one channel at any moment, whatever moment the frame is of. */
 export interface Reader {

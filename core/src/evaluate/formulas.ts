@@ -1,8 +1,8 @@
 import { splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
+import { compiledFormula } from '../formula/compiled-formula.ts';
 import type { FormulaEnv, Term } from '../formula/functions.ts';
 import { formulaOrder } from '../formula/order.ts';
-import { compiledFormula } from '../formula/problem.ts';
 import { type Elsewhere, type Reader, settled, shownUnit } from './elsewhere.ts';
 import type { Layout } from './layout.ts';
 

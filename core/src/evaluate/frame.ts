@@ -8,11 +8,11 @@ import type { Layout } from './layout.ts';
  */
 export class Frame {
   readonly layout: Layout;
-  /** Number channels, a block a slot. */
+  /** Number channels, a block a slot; then what rigs work out from their dials. */
   readonly values: Float64Array;
   /** Unit quaternions, four a slot; only meaningful for members that turn by orientation. */
   readonly orientations: Float64Array;
-  /** Matrices, 16 a slot, column by column. */
+  /** Matrices, 16 a node, column by column: members by slot, then joints of rigs and what helps to place them. */
   readonly world: Float64Array;
   /** What each deformer does, `PARAMETERS` numbers each; see `deformPoints`. */
   readonly deform: Float64Array;
@@ -22,11 +22,11 @@ export class Frame {
   constructor(layout: Layout) {
     const n = layout.ids.length;
     this.layout = layout;
-    this.values = new Float64Array(layout.valueCount);
+    this.values = new Float64Array(layout.numberCount);
     this.orientations = new Float64Array(n * 4);
-    this.world = new Float64Array(n * 16);
+    this.world = new Float64Array(layout.nodeCount * 16);
     this.deform = new Float64Array(layout.deformers.length * PARAMETERS);
-    for (let i = 15; i < n * 16; i += 16) this.world[i] = 1;
+    for (let i = 15; i < layout.nodeCount * 16; i += 16) this.world[i] = 1;
   }
 
   /** A channel's value, or undefined where the member or channel does not exist. */
@@ -39,7 +39,7 @@ export class Frame {
 
   /** Whether a member and all that carry it are visible. */
   isVisible(slot: number): boolean {
-    for (let at = slot; at >= 0; at = this.layout.parent[at]) {
+    for (let at = slot; at >= 0; at = this.layout.carrier[at]) {
       if (this.values[this.layout.base[at] + channelOffset.visible] < 0.5) return false;
     }
     return true;

@@ -5,6 +5,10 @@ import type { Member } from '../document/member.ts';
 import type { Quaternion } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
 import { orderAxes } from '../pose/rotation-order.ts';
+import type { PlacedRig } from '../rig/placed.ts';
+import type { Step } from '../rig/step.ts';
+import { arrange } from './arrange.ts';
+import type { HeldSpace } from './held-space.ts';
 
 /**
  * Where everything stands in a frame's arrays: members in slots, parents before children, and each member's number
@@ -13,7 +17,9 @@ import { orderAxes } from '../pose/rotation-order.ts';
 export interface Layout {
   readonly ids: readonly string[];
   readonly slotOf: ReadonlyMap<string, number>;
-  /** Slot of each slot's parent; -1 is the stage. */
+  /** Slot of each slot's parent in the cast; -1 is the stage. */
+  readonly carrier: Int32Array;
+  /** The node each slot's channels are measured from: its parent, or a space of its own; -1 is the stage. */
   readonly parent: Int32Array;
   /** Where each slot's block of values begins. */
   readonly base: Int32Array;
@@ -24,6 +30,16 @@ export interface Layout {
   /** Place of each of a member's channels in its block. */
   readonly channelAt: ReadonlyMap<string, number>[];
   readonly valueCount: number;
+  /** All numbers of a frame: the channels, then what rigs drive. */
+  readonly numberCount: number;
+  /** All matrices of a frame: members by slot, then joints and helpers. */
+  readonly nodeCount: number;
+  readonly rigs: readonly PlacedRig[];
+  /** The rig that stands in a slot. */
+  readonly rigAt: ReadonlyMap<number, PlacedRig>;
+  /** What works the matrices out, each step after those it reads. */
+  readonly steps: readonly Step[];
+  readonly held: readonly HeldSpace[];
   /** All deformers, slot by slot, each slot's first one first. */
   readonly deformers: readonly { readonly slot: number; readonly deformer: MemberDeformer }[];
   /** Where each slot's deformers begin in that list, and at the end their number. */
@@ -34,7 +50,7 @@ export function makeLayout(shot: Shot): Layout {
   const members = castOrder(shot).map((c) => c.member);
   const n = members.length;
   const slotOf = new Map(members.map((m, slot) => [m.id, slot]));
-  const parent = new Int32Array(n);
+  const carrier = new Int32Array(n);
   const base = new Int32Array(n);
   const byOrientation = new Uint8Array(n);
   const turnAxes = new Uint8Array(n * 4);
@@ -43,7 +59,7 @@ export function makeLayout(shot: Shot): Layout {
   const deformers: { slot: number; deformer: MemberDeformer }[] = [];
   const deformersFrom = new Int32Array(n + 1);
   members.forEach((member, slot) => {
-    parent[slot] = member.parent === null ? -1 : (slotOf.get(member.parent) ?? -1);
+    carrier[slot] = member.parent === null ? -1 : (slotOf.get(member.parent) ?? -1);
     base[slot] = valueCount;
     byOrientation[slot] = member.rotation === 'orientation' ? 1 : 0;
     const [first, second, third, sign] = orderAxes[member.order];
@@ -54,10 +70,12 @@ export function makeLayout(shot: Shot): Layout {
     for (const deformer of member.deformers) deformers.push({ slot, deformer });
     deformersFrom[slot + 1] = deformers.length;
   });
+  const slots = { base, byOrientation, turnAxes, channelAt };
   return {
     ids: members.map((m) => m.id),
     slotOf,
-    parent,
+    carrier,
+    ...arrange(members, { ...slots, slotOf, carrier, valueCount }),
     base,
     byOrientation,
     turnAxes,
@@ -84,7 +102,8 @@ const sameSlot = (a: Member, b: Member) =>
     a.order === b.order &&
     a.custom === b.custom &&
     a.deformers === b.deformers &&
-    (a.deformers.length === 0 || a.shape === b.shape) &&
+    a.holds === b.holds &&
+    ((a.deformers.length === 0 && a.kind !== 'rig' && a.kind !== 'control') || a.shape === b.shape) &&
     a.rank === b.rank);
 
 /** Writes a member's constant values into its block of `values` and its orientation into `orientations`. */

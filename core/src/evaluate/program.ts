@@ -6,11 +6,11 @@ import { C0, C1, C2, C3, FROM, HIGH, LOW, PER_FRAME, WINDOW, Windows } from '../
 import { ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import { type PlacedDeformer, placeDeformers, prepareDeformers } from './deforming.ts';
+import { DrivenNumbers } from './driven.ts';
 import { Elsewhere } from './elsewhere.ts';
 import { PlacedFormulas } from './formulas.ts';
 import { Frame } from './frame.ts';
 import { type Layout, makeLayout, sameLayout, writeConstants, writeUnit } from './layout.ts';
-import { writeLocal, writeWorld } from './transform.ts';
 
 /**
  * A shot compiled for evaluation. `update` takes the next version of the shot and recompiles what differs: documents
@@ -33,7 +33,7 @@ export class Program {
   #orientationCurves: { readonly slot: number; readonly source: Curve; readonly curve: CompiledOrientation }[] = [];
   #formulas: PlacedFormulas | null = null;
   #deformers: PlacedDeformer[] = [];
-  readonly #local = new Float64Array(16);
+  #driven: DrivenNumbers | null = null;
 
   constructor(shot: Shot) {
     this.#shot = shot;
@@ -43,6 +43,8 @@ export class Program {
     this.#placeConstants();
     this.#placeCurves();
     this.#placeComputed();
+    this.#driven = DrivenNumbers.of(shot, this.#layout);
+    this.#settleHolds();
   }
 
   get layout(): Layout {
@@ -59,6 +61,8 @@ export class Program {
       this.#placeConstants();
       this.#placeCurves();
       this.#placeComputed();
+      this.#driven = DrivenNumbers.of(shot, this.#layout);
+      this.#settleHolds();
       return;
     }
     const looseChanged = shot.loose !== old.loose;
@@ -67,6 +71,24 @@ export class Program {
     if (looseChanged) this.#placeCurves();
     else if (shot.curves !== old.curves) this.#refreshCurves();
     if (this.#computes(shot) || this.#computes(old)) this.#placeComputed();
+    if (shot.play !== old.play || shot.rate !== old.rate) this.#driven = DrivenNumbers.of(shot, this.#layout);
+    this.#settleHolds();
+  }
+
+  /**
+   * Works out how held spaces stand to their carriers: at each change of carrier, in the order of time, from where everything
+   * is just before it. So a change never moves anything, however the shot is edited around it.
+   */
+  #settleHolds(): void {
+    const { held } = this.#layout;
+    if (held.length === 0) return;
+    for (const space of held) space.forget();
+    const frames = [...new Set(held.flatMap((space) => space.frames))].sort((a, b) => a - b);
+    const frame = this.createFrame();
+    for (const at of frames) {
+      this.evaluate(at, frame);
+      for (const space of held) space.learn(frame);
+    }
   }
 
   /** A frame of the right size, to be evaluated into again and again. */
@@ -82,9 +104,11 @@ export class Program {
     this.#evaluateCurves(time, frame.values);
     this.#formulas?.run(time, frame.values);
     for (const { slot, curve } of this.#orientationCurves) orientationAt(curve, time, frame.orientations, slot * 4);
-    this.#evaluateWorld(frame);
-    prepareDeformers(this.#deformers, time, frame);
+    this.#driven?.run(time, frame.values);
     frame.at = time;
+    const { steps } = this.#layout;
+    for (let s = 0; s < steps.length; s++) steps[s].run(frame);
+    prepareDeformers(this.#deformers, time, frame);
   }
 
   /** `Windows.value` for every curve, written out: this is the innermost loop of all. */
@@ -98,18 +122,6 @@ export class Program {
       const share = (time - w[at + FROM]) * w[at + PER_FRAME];
       const u = uneven[c] === 1 ? windows.parameter(c, time, share) : share;
       values[targets[c]] = ((w[at + C3] * u + w[at + C2]) * u + w[at + C1]) * u + w[at + C0];
-    }
-  }
-
-  #evaluateWorld(frame: Frame): void {
-    const { parent, base, byOrientation, turnAxes } = this.#layout;
-    const { values, orientations, world } = frame;
-    const local = this.#local;
-    for (let slot = 0; slot < parent.length; slot++) {
-      writeLocal(values, base[slot], orientations, slot * 4, byOrientation[slot] === 1, turnAxes, slot * 4, local);
-      const at = slot * 16;
-      if (parent[slot] >= 0) writeWorld(world, parent[slot] * 16, local, at);
-      else for (let i = 0; i < 15; i++) world[at + i] = local[i];
     }
   }
 

@@ -89,30 +89,3 @@ function turnFromAngles(values: Float64Array, at: number, axes: Uint8Array, axes
   r[k * 3 + j] = c1 * s2 * s3 - s1 * c3;
   r[k * 3 + k] = c1 * c2;
 }
-
-/** Writes `parent · local` to `out` at `at`, where the parent's matrix stands in the same array at `parentAt`. */
-export function writeWorld(out: Float64Array, parentAt: number, local: Float64Array, at: number): void {
-  const p0 = out[parentAt];
-  const p1 = out[parentAt + 1];
-  const p2 = out[parentAt + 2];
-  const p4 = out[parentAt + 4];
-  const p5 = out[parentAt + 5];
-  const p6 = out[parentAt + 6];
-  const p8 = out[parentAt + 8];
-  const p9 = out[parentAt + 9];
-  const p10 = out[parentAt + 10];
-  for (let column = 0; column < 12; column += 4) {
-    const x = local[column];
-    const y = local[column + 1];
-    const z = local[column + 2];
-    out[at + column] = p0 * x + p4 * y + p8 * z;
-    out[at + column + 1] = p1 * x + p5 * y + p9 * z;
-    out[at + column + 2] = p2 * x + p6 * y + p10 * z;
-  }
-  const x = local[12];
-  const y = local[13];
-  const z = local[14];
-  out[at + 12] = p0 * x + p4 * y + p8 * z + out[parentAt + 12];
-  out[at + 13] = p1 * x + p5 * y + p9 * z + out[parentAt + 13];
-  out[at + 14] = p2 * x + p6 * y + p10 * z + out[parentAt + 14];
-}

@@ -1,26 +1,13 @@
 import type { Formula } from '../document/formula.ts';
 import type { Shot } from '../document/shot.ts';
 import { channelWords } from '../edit/words.ts';
-import { type CompiledFormula, compileFormula } from './compile.ts';
+import type { CompiledFormula } from './compile.ts';
+import { compiledFormula } from './compiled-formula.ts';
 import { formulaOrder } from './order.ts';
 import type { FormulaProblem } from './parse.ts';
 
 /** The most parts that may have to be worked out for one value, with all that is read at other moments. */
 const MOST_WORK = 50_000;
-
-const compiled = new WeakMap<Formula, ReturnType<typeof compileFormula>>();
-
-/** A formula compiled; done once for each version of it. */
-export function compiledFormula(formula: Formula): ReturnType<typeof compileFormula> {
-  const known =
-    compiled.get(formula) ??
-    compileFormula(
-      formula.text,
-      formula.inputs.map((i) => i.name),
-    );
-  compiled.set(formula, known);
-  return known;
-}
 
 /**
  * What is wrong with a formula for a channel of a shot; null where nothing is. Rings of formulas are named, and formulas that

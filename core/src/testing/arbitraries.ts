@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import type { Curve, Key, NumberCurve, OrientationCurve } from '../curve/index.ts';
-import { channelsOf, kindNames, type Member, type Quaternion, type Shot } from '../document/index.ts';
+import { channelsOf, type Member, type Quaternion, type Shot, simpleKinds } from '../document/index.ts';
 import { emptyShot } from '../document/shot.ts';
 import { addMember, newMember } from '../edit/index.ts';
 import { quaternionNormal, rotationOrders } from '../pose/index.ts';
@@ -89,7 +89,7 @@ interface Sketch {
 
 const channelPick = fc.nat({ max: 40 });
 const sketch: fc.Arbitrary<Sketch> = fc.record({
-  kind: fc.constantFrom(...kindNames),
+  kind: fc.constantFrom(...simpleKinds),
   parent: fc.integer({ min: -1, max: 10 }),
   orientation: fc.boolean(),
   order: fc.constantFrom(...rotationOrders),

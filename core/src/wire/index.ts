@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { IdSchema, NameSchema } from '../document/ids.ts';
 import { ShotSchema } from '../document/shot.ts';
 import { EditSchema } from '../edit/edit.ts';
+import { BookedPoseSchema, NewPoseSchema } from '../rig/pose-book.ts';
 
 /** What the browser and the server say to each other: one schema a message, used at both doors. */
 
@@ -70,6 +71,25 @@ export type VersionSummary = z.infer<typeof VersionSummarySchema>;
 export const VersionsSchema = z.object({ versions: z.array(VersionSummarySchema) });
 
 export const OpenVersionSchema = z.object({ document: ShotSchema });
+
+/** A rig of the library: its versions, newest first, and the shots that link it. */
+export const LibraryRigSchema = z.object({
+  id: IdSchema,
+  name: NameSchema,
+  versions: z.array(z.object({ version: z.number().int(), changes: z.string(), madeAt: z.string() })),
+  usedIn: z.array(
+    z.object({ shot: IdSchema, name: NameSchema, production: NameSchema, versions: z.array(z.number().int()) }),
+  ),
+  poses: z.number().int(),
+});
+export type LibraryRig = z.infer<typeof LibraryRigSchema>;
+
+export const LibrarySchema = z.object({ rigs: z.array(LibraryRigSchema) });
+
+export const PoseBookSchema = z.object({ poses: z.array(BookedPoseSchema) });
+
+/** New words for a pose. */
+export const PoseWordsSchema = NewPoseSchema.pick({ name: true, tags: true }).partial();
 
 /** Edits made on revision `base`, in order. */
 export const CommitSchema = z.strictObject({

@@ -1,4 +1,4 @@
-import type { Shot } from '@varrup/core';
+import type { RigLink, Shot } from '@varrup/core';
 import { EntitySchema } from 'typeorm';
 
 /** A shot: the newest snapshot of its document, and what the list of shots needs to know without opening it. */
@@ -8,6 +8,8 @@ export interface ShotRow {
   name: string;
   frames: number;
   rate: number;
+  /** The rigs it links, each once. */
+  links: RigLink[];
   /** How many edits it has had. */
   revision: number;
   /** The document as it was at `snapshotRevision`; later edits are in the log. */
@@ -27,6 +29,7 @@ export const ShotEntity = new EntitySchema<ShotRow>({
     name: { type: 'text' },
     frames: { type: 'int' },
     rate: { type: 'double precision' },
+    links: { type: 'jsonb' },
     revision: { type: 'int' },
     snapshot: { type: 'jsonb', select: false },
     snapshotRevision: { name: 'snapshot_revision', type: 'int' },

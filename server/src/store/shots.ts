@@ -3,6 +3,7 @@ import {
   type Commit,
   type EditsSince,
   type LoggedEdit,
+  linksIn,
   migrate,
   newId,
   PatchError,
@@ -16,6 +17,7 @@ import { PictureEntity } from '../entities/picture.ts';
 import { ProductionEntity } from '../entities/production.ts';
 import { ShotEntity, type ShotRow } from '../entities/shot.ts';
 import { notFound, Refused, refusedFor } from '../http/refusal.ts';
+import { learnLinked } from './rigs.ts';
 
 /** Shots in the database. Everything here runs in the transaction of the manager it is given. */
 
@@ -54,6 +56,7 @@ const listed = (shot: Shot) => ({
   name: shot.name,
   frames: shot.range.last - shot.range.first + 1,
   rate: shot.rate,
+  links: linksIn(shot),
 });
 
 export async function openShot(db: EntityManager, id: string) {
@@ -112,7 +115,7 @@ export async function commitEdits(db: EntityManager, id: string, commit: Commit)
   }
   if (fresh.length === 0) return row.revision;
 
-  const document = applied(await currentDocument(db, row), fresh);
+  const document = await applied(db, await currentDocument(db, row), fresh);
   const revision = row.revision + fresh.length;
   await db.insert(
     EditEntity,
@@ -148,7 +151,7 @@ function refuseUnstorable(commit: Commit): void {
 }
 
 /** The document with the edits, checked as a whole. */
-function applied(document: Shot, edits: Commit['edits']): Shot {
+async function applied(db: EntityManager, document: Shot, edits: Commit['edits']): Promise<Shot> {
   let next = document;
   edits.forEach((edit, i) => {
     try {
@@ -159,6 +162,7 @@ function applied(document: Shot, edits: Commit['edits']): Shot {
       throw new Refused(422, `Edit ${i + 1} does not fit the shot. ${error.message}`, { pointer });
     }
   });
+  await learnLinked(db, next);
   const parsed = parseShot(next);
   if (!parsed.ok) throw refusedFor(422, 'After these edits the shot would be wrong at', parsed.problems);
   if (next.id !== document.id) throw new Refused(422, 'An edit may not change the id of the shot.', { pointer: '/id' });

@@ -1,6 +1,7 @@
 import {
   type Bin,
   BinSchema,
+  type BookedPose,
   type Commit,
   CommittedSchema,
   ConflictSchema,
@@ -8,10 +9,15 @@ import {
   EditsSinceSchema,
   type Home,
   HomeSchema,
+  type LibraryRig,
+  LibrarySchema,
+  type NewPose,
   type OpenShot,
   OpenShotSchema,
   OpenVersionSchema,
+  PoseBookSchema,
   RefusalSchema,
+  type RigLink,
   type Shot,
   type VersionSummary,
   VersionsSchema,
@@ -90,6 +96,14 @@ export const api = {
   version: async (id: string, version: string): Promise<Shot> =>
     OpenVersionSchema.parse(await call('GET', `/shots/${id}/versions/${version}`)).document,
   removeVersion: (id: string, version: string) => call('DELETE', `/shots/${id}/versions/${version}`),
+  rigs: async (): Promise<LibraryRig[]> => LibrarySchema.parse(await call('GET', '/rigs')).rigs,
+  rig: (link: RigLink): Promise<unknown> => call('GET', `/rigs/${link.rig}/versions/${link.version}`),
+  poses: async (rig: string): Promise<BookedPose[]> =>
+    PoseBookSchema.parse(await call('GET', `/rigs/${rig}/poses`)).poses,
+  addPose: (rig: string, pose: NewPose) => created(`/rigs/${rig}/poses`, pose),
+  changePose: (rig: string, pose: string, words: Partial<Pick<NewPose, 'name' | 'tags'>>) =>
+    call('PATCH', `/rigs/${rig}/poses/${pose}`, words),
+  removePose: (rig: string, pose: string) => call('DELETE', `/rigs/${rig}/poses/${pose}`),
   putPicture: (id: string, picture: Blob) => call('PUT', `/shots/${id}/picture`, picture),
   pictureAddress: (id: string, picturedAt: string) => `/api/shots/${id}/picture?at=${encodeURIComponent(picturedAt)}`,
 };

@@ -10,13 +10,13 @@ import {
 import {
   castOrder,
   colourText,
-  kindNames,
   kinds,
   lockMembers,
   type Member,
   parentMembers,
   renameMember,
   type Shot,
+  simpleKinds,
 } from '@varrup/core';
 import {
   Box,
@@ -24,6 +24,7 @@ import {
   ChevronDown,
   ChevronRight,
   Circle,
+  CircleDot,
   Cone,
   Cylinder,
   Eye,
@@ -33,6 +34,7 @@ import {
   Lightbulb,
   Lock,
   LockOpen,
+  PersonStanding,
   Plus,
   Square,
   Triangle,
@@ -62,6 +64,8 @@ const icons: Record<Member['kind'], ComponentType<{ size?: number }>> = {
   group: Folder,
   camera: Camera,
   light: Lightbulb,
+  rig: PersonStanding,
+  control: CircleDot,
 };
 
 /** Where something dragged in the cast lands: under a member, or on the stage. */
@@ -178,7 +182,7 @@ export function CastPanel() {
             </Button>
           }
         >
-          {kindNames.map((kind) => {
+          {simpleKinds.map((kind) => {
             const Icon = icons[kind];
             return (
               <MenuItem key={kind} onPick={() => bringIn(kind)}>

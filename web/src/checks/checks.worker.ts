@@ -1,4 +1,4 @@
-import { applyPatches, type Finding, lookThrough, type Patch, type Shot } from '@varrup/core';
+import { applyPatches, type Finding, learnRigs, lookThrough, type Patch, type Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
 
 /** How long it looks before it listens whether something newer is wanted, in milliseconds. */
@@ -15,6 +15,8 @@ export interface Looked {
 
 /** Checks off the interface's thread. It keeps the shot, and is told only what changes. */
 export const checker = {
+  learn: learnRigs,
+
   open(next: Shot): void {
     shot = next;
     wanted++;

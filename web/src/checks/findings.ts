@@ -1,6 +1,7 @@
 import { diff, type Finding, type Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
+import { teach } from '../shot/learn.ts';
 import { useShot } from '../shot/shot-store.ts';
 import type { checker } from './checks.worker.ts';
 
@@ -62,6 +63,7 @@ async function look(): Promise<void> {
   told = committed;
   try {
     // The worker has the shot already: it is told what has changed.
+    teach(remote, committed);
     if (old?.id === committed.id) await remote.change(diff(old, committed));
     else await remote.open(committed);
     const looked = await remote.look();

@@ -7,12 +7,12 @@ import {
   duplicateMembers,
   groupMembers,
   type KindName,
-  kindNames,
   kinds,
   lockMembers,
   newMember,
   removeMembers,
   type Shot,
+  simpleKinds,
 } from '@varrup/core';
 import { useQuestion } from '../view/questions.ts';
 import type { AppCommand } from './command.ts';
@@ -37,7 +37,7 @@ export function bringIn(kind: KindName): void {
 }
 
 export const casting: AppCommand[] = [
-  ...kindNames.map(
+  ...simpleKinds.map(
     (kind): AppCommand => ({
       id: `cast.add.${kind}`,
       label: `Bring in: ${kinds[kind].label.toLowerCase()}`,

@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink';
+import { teach } from '../shot/learn.ts';
 import { Cancelled, type Job, type Made } from './job.ts';
 import { make } from './make.ts';
 import type { maker } from './movie.worker.ts';
@@ -17,6 +18,7 @@ export function start(job: Job, onProgress: (share: number) => void): Running {
   if (!worksInWorker) return startOnPage(job, onProgress);
   const worker = new Worker(new URL('./movie.worker.ts', import.meta.url), { type: 'module' });
   const remote = Comlink.wrap<typeof maker>(worker);
+  teach(remote, job.shot);
   let cancel = () => {};
   const cancelled = new Promise<never>((_, reject) => {
     cancel = () => reject(new Cancelled('Cancelled.'));

@@ -1,5 +1,6 @@
 import type { Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
+import { teach } from '../shot/learn.ts';
 import type { stills } from './pictures.worker.ts';
 import type { View } from './studio.ts';
 
@@ -19,6 +20,7 @@ let keys = 0;
 export async function still(shot: Shot, time: number, view: View): Promise<ImageBitmap | null> {
   if (current?.shot !== shot) {
     current = { shot, key: String(++keys) };
+    teach(remote(), shot);
     await remote().setShot(current.key, shot);
   }
   return remote().still(current.key, time, view);
@@ -30,5 +32,6 @@ export function cardPicture(shot: Shot): Promise<Blob> {
   const keys = Object.values(shot.curves).flatMap((c) => c.keys.map((k) => k.frame));
   const inside = keys.filter((f) => f >= first && f <= last).sort((a, b) => a - b);
   const time = inside.length > 0 ? inside[Math.floor(inside.length * 0.3)] : first;
+  teach(remote(), shot);
   return remote().picture(shot, time, { width: 480, height: 270, theme: 'light' }, 'image/webp');
 }

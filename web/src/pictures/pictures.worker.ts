@@ -1,4 +1,4 @@
-import type { Shot } from '@varrup/core';
+import { learnRigs, type Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { Studio, type View } from './studio.ts';
 
@@ -7,6 +7,8 @@ let studio: Studio | null = null;
 let shots: { key: string; shot: Shot } | null = null;
 
 export const stills = {
+  learn: learnRigs,
+
   /** Takes over a shot, so that many pictures of it carry it here once. */
   setShot(key: string, shot: Shot): void {
     shots = { key, shot };

@@ -1,6 +1,7 @@
 import { applyEdit, type OpenShot, PatchError, parseShot, type Shot } from '@varrup/core';
 import { api } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
+import { learnFor } from './learn.ts';
 import { keepCopy } from './saving.ts';
 
 /** A shot as the desk starts with it. */
@@ -18,6 +19,7 @@ export interface Opened {
 export async function openShot(id: string, journal: Journal): Promise<Opened> {
   const left = await journal.leftBehind(id);
   const opened = await api.openShot(id);
+  await learnFor(opened.document);
   let shot = opened.document;
   const unsent: JournalRow[] = [];
   const copies: { id: string; name: string }[] = [];
@@ -28,7 +30,7 @@ export async function openShot(id: string, journal: Journal): Promise<Opened> {
     const mine = rows.filter((row) => !there.has(row.edit.id));
     await journal.remove(rows.filter((row) => there.has(row.edit.id)));
     if (mine.length === 0) continue;
-    const { next, all } = appliedTo(shot, mine);
+    const { next, all } = await appliedTo(shot, mine);
     const others = since.edits.some((edit) => !rows.some((row) => row.edit.id === edit.id));
     if (all && !others && unsent.length === 0) {
       shot = next;
@@ -44,12 +46,13 @@ export async function openShot(id: string, journal: Journal): Promise<Opened> {
 }
 
 /** A shot with those journal rows applied that fit it, and whether all did. */
-function appliedTo(shot: Shot, rows: readonly JournalRow[]): { next: Shot; all: boolean } {
+async function appliedTo(shot: Shot, rows: readonly JournalRow[]): Promise<{ next: Shot; all: boolean }> {
   let next = shot;
   let all = true;
   for (const { edit } of rows) {
     try {
       const candidate = applyEdit(next, edit);
+      await learnFor(candidate);
       if (parseShot(candidate).ok) next = candidate;
       else all = false;
     } catch (error) {

@@ -1,6 +1,7 @@
 import { applyEdit, type Edit, type EditsSince, type OpenShot, type Shot } from '@varrup/core';
 import { api, Conflict, ServerRefusal, Unreachable } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
+import { learnFor } from './learn.ts';
 import { Neighbours } from './neighbours.ts';
 
 /** How saving stands, as the desk shows it. */
@@ -146,6 +147,7 @@ export class Saving {
     const kept = this.#queue;
     const copy = await keepCopy(this.#production, mine);
     const opened = await api.openShot(this.#id);
+    await learnFor(opened.document);
     this.#revision = opened.revision;
     this.#committed = opened.document;
     this.#queue = this.#queue.slice(kept.length);
@@ -159,7 +161,10 @@ export class Saving {
     if (this.#queue.length > 0 || this.#sending) return;
     const since = await api.editsSince(this.#id, this.#revision).catch(() => null);
     if (!since || this.#queue.length > 0 || this.#sending || since.edits.length === 0) return;
-    this.#committed = since.edits.reduce<Shot>(applyEdit, this.#committed);
+    const next = since.edits.reduce<Shot>(applyEdit, this.#committed);
+    await learnFor(next);
+    if (this.#queue.length > 0 || this.#sending) return;
+    this.#committed = next;
     this.#revision = since.revision;
     this.#on.caughtUp(this.#committed, since.edits);
   }

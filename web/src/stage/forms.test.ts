@@ -1,9 +1,9 @@
-import { boundsOf, emptyShot, kindNames, newMember } from '@varrup/core';
+import { boundsOf, emptyShot, newMember, simpleKinds } from '@varrup/core';
 import * as THREE from 'three';
 import { describe, expect, test } from 'vitest';
 import { formOf } from './forms.ts';
 
-const made = kindNames.map((kind) => {
+const made = simpleKinds.map((kind) => {
   const member = newMember(emptyShot('s1', 'Forms'), { kind });
   return { kind, member, form: formOf(member) };
 });

@@ -90,6 +90,9 @@ const builders: { readonly [K in KindName]: (shape: ShapeOf<K>, detail: Detail) 
   group: () => ({ body: null, sign: lines(cross(0.15)) }),
   camera: () => ({ body: null, sign: lines(cameraSign) }),
   light: () => ({ body: null, sign: lines(lightSign()) }),
+  // Rigs have bodies of their own, controls are lines on the stage.
+  rig: () => ({ body: null }),
+  control: () => ({ body: null }),
 };
 
 export const formOf = (member: Member, detail: Detail = 'full'): Form =>

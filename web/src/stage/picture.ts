@@ -1,7 +1,10 @@
 import {
   boundsOf,
+  type CompiledRig,
   channelOffset,
+  eachOutlinePoint,
   type Frame,
+  findRig,
   isAffine,
   isDeformed,
   type Member,
@@ -13,6 +16,7 @@ import * as THREE from 'three';
 import { BentGeometry } from './bent-geometry.ts';
 import { type Detail, type Form, FormStore } from './forms.ts';
 import { Look } from './look.ts';
+import { RigFigure } from './rig-figure.ts';
 
 /** With more members than this round things are made more simply. */
 const CROWD = 120;
@@ -24,7 +28,8 @@ const CROWD = 120;
 export class ShotPicture {
   readonly scene = new THREE.Scene();
   readonly look = new Look();
-  readonly #parts = new Map<string, Part>();
+  readonly #parts = new Map<string, Shown>();
+  #glass = false;
   readonly forms = new FormStore();
   #detail: Detail = 'full';
   #members: Shot['members'] = {};
@@ -39,10 +44,18 @@ export class ShotPicture {
     this.#signs = show;
   }
 
+  /** Shows rigs as through glass. */
+  showGlass(on: boolean): void {
+    if (on === this.#glass) return;
+    this.#glass = on;
+    for (const part of this.#parts.values()) part.glass(on);
+  }
+
   /** Takes over who is in the cast and what form they have. */
   cast(members: Shot['members']): void {
     if (members === this.#members) return;
-    const detail = Object.keys(members).length > CROWD ? 'crowd' : 'full';
+    const bodies = Object.values(members).filter((m) => m.kind !== 'control');
+    const detail = bodies.length > CROWD ? 'crowd' : 'full';
     const otherDetail = detail !== this.#detail;
     this.#detail = detail;
     for (const [id, part] of this.#parts) {
@@ -55,9 +68,11 @@ export class ShotPicture {
       part.dispose();
       this.#parts.delete(id);
     }
-    for (const member of Object.values(members)) {
+    for (const member of bodies) {
       if (this.#parts.has(member.id)) continue;
-      const part = new Part(member, this.forms, detail);
+      const part = partOf(member, this.forms, detail);
+      if (!part) continue;
+      part.glass(this.#glass);
       this.#parts.set(member.id, part);
       this.scene.add(part.root);
     }
@@ -97,8 +112,58 @@ export class ShotPicture {
 
 const matrix = new Float64Array(16);
 
+/** What one member is drawn as. */
+interface Shown {
+  member: Member;
+  readonly root: THREE.Group;
+  pose(frame: Frame, slot: number, signs: boolean): void;
+  mark(colour: string | null): void;
+  glass(on: boolean): void;
+  dispose(): void;
+}
+
+/** Controls are drawn by the stage, over everything; a rig the page does not know cannot be drawn. */
+function partOf(member: Member, forms: FormStore, detail: Detail): Shown | null {
+  if (member.kind === 'control') return null;
+  if (member.kind !== 'rig') return new Part(member, forms, detail);
+  const compiled = findRig(member.shape);
+  return compiled ? new RigPart(member, compiled) : null;
+}
+
+/** One linked rig. */
+class RigPart implements Shown {
+  member: Member;
+  readonly #figure: RigFigure;
+
+  constructor(member: Member, compiled: CompiledRig) {
+    this.member = member;
+    this.#figure = new RigFigure(compiled);
+    this.root.userData.member = member.id;
+  }
+
+  get root(): THREE.Group {
+    return this.#figure.root;
+  }
+
+  pose(frame: Frame, slot: number): void {
+    const placed = frame.layout.rigAt.get(slot);
+    if (placed) this.#figure.pose(frame, placed);
+  }
+
+  /** Its picked controls are marked, not its body. */
+  mark(): void {}
+
+  glass(on: boolean): void {
+    this.#figure.glass(on);
+  }
+
+  dispose(): void {
+    this.#figure.dispose();
+  }
+}
+
 /** One member's objects. Matrices come from the core; three works none out. */
-class Part {
+class Part implements Shown {
   member: Member;
   readonly root = new THREE.Group();
   readonly #form: Form;
@@ -184,6 +249,9 @@ class Part {
     }
   }
 
+  /** Only rigs have anything behind their skin. */
+  glass(): void {}
+
   mark(colour: string | null): void {
     if (!colour) {
       if (this.#outline) this.#outline.visible = false;
@@ -240,11 +308,17 @@ function ringsAround(member: Member): THREE.BufferGeometry {
 /** The box around members in the world at a frame; empty where there is nothing to see. */
 export function worldBounds(shot: Shot, frame: Frame, ids: readonly string[]): THREE.Box3 {
   const all = new THREE.Box3();
+  const point = new THREE.Vector3();
   const matrix = new THREE.Matrix4();
   for (const id of ids) {
     const slot = frame.layout.slotOf.get(id);
     const member = shot.members[id];
     if (slot === undefined || !member) continue;
+    const rig = frame.layout.rigAt.get(slot);
+    if (rig) {
+      eachOutlinePoint(frame, rig, (x, y, z) => void all.expandByPoint(point.set(x, y, z)));
+      continue;
+    }
     const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
     const box = new THREE.Box3(new THREE.Vector3(x0, y0, z0), new THREE.Vector3(x1, y1, z1));
     all.union(box.applyMatrix4(matrix.fromArray(frame.world, slot * 16)));
@@ -254,7 +328,9 @@ export function worldBounds(shot: Shot, frame: Frame, ids: readonly string[]): T
 
 /** Those whose place decides how much a picture must show: what is seen, less wide grounds. */
 export const shownMembers = (shot: Shot): string[] => {
-  const solid = Object.values(shot.members).filter((m) => !['camera', 'light', 'group', 'plane'].includes(m.kind));
+  const solid = Object.values(shot.members).filter(
+    (m) => !['camera', 'light', 'group', 'plane', 'control'].includes(m.kind),
+  );
   return (solid.length > 0 ? solid : Object.values(shot.members)).map((m) => m.id);
 };
 

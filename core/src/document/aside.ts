@@ -1,0 +1,23 @@
+import { z } from 'zod';
+import { CurveSchema } from '../curve/key.ts';
+import { PartIdSchema } from '../rig/part-id.ts';
+import { FormulaSchema } from './formula.ts';
+import { IdSchema, NameSchema } from './ids.ts';
+import { ValueSchema } from './numbers.ts';
+
+/** What an animator had made for a channel that a newer version of the rig no longer has: kept until it is wanted or dropped. */
+export const AsideSchema = z.strictObject({
+  id: IdSchema,
+  /** The member that is the rig. */
+  rig: IdSchema,
+  control: PartIdSchema,
+  channel: z.string().max(60),
+  /** What people called it: `cap · tilt`. */
+  name: NameSchema,
+  /** The version of the rig it was made for. */
+  version: z.number().int().min(1),
+  value: ValueSchema.nullable(),
+  curve: CurveSchema.nullable(),
+  formula: FormulaSchema.nullable(),
+});
+export type Aside = z.infer<typeof AsideSchema>;

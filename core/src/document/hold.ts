@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { PartIdSchema } from '../rig/part-id.ts';
+import { IdSchema } from './ids.ts';
+import { FrameSchema } from './numbers.ts';
+
+/** The most changes of carrier a member can have. */
+export const MOST_HOLDS = 200;
+
+/**
+ * A change of who carries a member. From its frame on the member goes with its new carrier as it stood to it at that frame, so
+ * that nothing jumps, whatever is changed before or after. Its channels go on meaning what they meant: a move from where the
+ * space it lives in was then.
+ */
+export const HoldSchema = z.strictObject({
+  frame: FrameSchema,
+  by: z.discriminatedUnion('is', [
+    /** Its parent again, or for a control what its rig says. */
+    z.strictObject({ is: z.literal('own') }),
+    /** Nobody: it stays where it is on the stage. A control that is held by the stage is planted. */
+    z.strictObject({ is: z.literal('stage') }),
+    /** Another member, or a joint of a rig. */
+    z.strictObject({ is: z.literal('member'), member: IdSchema, joint: PartIdSchema.nullable().default(null) }),
+  ]),
+});
+export type Hold = z.infer<typeof HoldSchema>;

@@ -1,0 +1,17 @@
+import { z } from 'zod';
+import { findRig } from '../../rig/library.ts';
+import { IdSchema } from '../ids.ts';
+import { defineKind } from './kind.ts';
+
+/** The version of a rig that a shot links. */
+export const RigLinkSchema = z.strictObject({ rig: IdSchema, version: z.number().int().min(1).max(100_000) });
+
+/** A rig of the library, linked and not copied. Its controls are members of their own, which it carries. */
+export const rig = defineKind({
+  kind: 'rig',
+  label: 'Rig',
+  shape: RigLinkSchema,
+  channels: [],
+  colour: '#6b6f75',
+  bounds: (link) => findRig(link)?.bounds ?? [0, 0, 0, 0, 0, 0],
+});

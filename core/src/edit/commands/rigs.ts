@@ -1,0 +1,251 @@
+import type { Aside } from '../../document/aside.ts';
+import { controlsOf } from '../../document/casting.ts';
+import { channelPath, findChannel, ORIENTATION, shownChannels, splitPath } from '../../document/channels.ts';
+import { childrenOf, freeName } from '../../document/hierarchy.ts';
+import { newId } from '../../document/ids.ts';
+import { type Member, MemberSchema } from '../../document/member.ts';
+import type { ControlSet, Shot } from '../../document/shot.ts';
+import type { CompiledRig } from '../../rig/compiled.ts';
+import type { RigControl } from '../../rig/definition.ts';
+import { rigOf } from '../../rig/library.ts';
+import { defineCommand } from '../edit.ts';
+import { memberWords } from '../words.ts';
+
+/** Linking rigs of the library, and going over to newer versions of them. */
+
+export interface NewRig {
+  readonly rig: string;
+  readonly version: number;
+  /** The id of the rig's member; controls are called after it. */
+  readonly id?: string;
+  readonly name?: string;
+}
+
+/** The members and control sets that a link of a rig brings into a shot. The rig must be known. */
+export function newRigMembers(shot: Shot, wanted: NewRig): { members: Member[]; sets: ControlSet[] } {
+  const { rig: name, version } = wanted;
+  const compiled = rigOf({ rig: name, version });
+  const id = wanted.id ?? newId();
+  const rig = MemberSchema.parse({
+    id,
+    kind: 'rig',
+    name: freeName(shot, wanted.name ?? compiled.rig.name),
+    parent: null,
+    rank: (childrenOf(shot, null).at(-1)?.rank ?? 0) + 1,
+    shape: { rig: name, version },
+  });
+  const controls = compiled.rig.controls.map((control, c) => newControl(compiled, control, id, c));
+  return { members: [rig, ...controls], sets: rigSets(compiled, id, controls) };
+}
+
+function newControl(compiled: CompiledRig, control: RigControl, rig: string, index: number): Member {
+  const { id, version } = compiled.rig;
+  return MemberSchema.parse({
+    id: rig.length + control.id.length < 39 ? `${rig}-${control.id}` : newId(),
+    kind: 'control',
+    name: control.name,
+    parent: rig,
+    rank: index + 1,
+    rotation: control.rotation,
+    order: control.order,
+    shape: { rig: id, version, control: control.id },
+  });
+}
+
+/** The sets that come with a rig, of the channels that its controls have. */
+function rigSets(compiled: CompiledRig, rig: string, controls: readonly Member[]): ControlSet[] {
+  const byControl = new Map(controls.map((c) => [c.kind === 'control' ? c.shape.control : '', c]));
+  return compiled.rig.sets.map((set) => ({
+    id: rigSetId(rig, set.id),
+    name: `${set.name}`,
+    paths: set.controls.flatMap((id) => {
+      const member = byControl.get(id)!;
+      return shownChannels(member)
+        .filter((c) => c.everyday)
+        .map((c) => channelPath(member.id, c.id));
+    }),
+  }));
+}
+
+const rigSetId = (rig: string, set: string) => (rig.length + set.length < 39 ? `${rig}-${set}` : newId());
+
+export const bringRig = defineCommand<{ members: readonly Member[]; sets: readonly ControlSet[] }>({
+  name: 'rig.bring',
+  label: ({ members }) => `bring in ${members[0].name}`,
+  apply: (shot, { members, sets }) => ({
+    ...shot,
+    members: { ...shot.members, ...Object.fromEntries(members.map((m) => [m.id, m])) },
+    sets: { ...shot.sets, ...Object.fromEntries(sets.map((s) => [s.id, s])) },
+  }),
+});
+
+/** What going over to another version of a rig does with what was made for this one. */
+export interface VersionChange {
+  /** Controls that come in, in people's words. */
+  readonly fresh: readonly string[];
+  /** What no longer fits and is put aside. */
+  readonly aside: readonly Aside[];
+  /** What was put aside before and finds its place again. */
+  readonly back: readonly Aside[];
+}
+
+/** What would come, go aside and come back; nothing is changed. */
+export function versionChange(shot: Shot, id: string, version: number): VersionChange {
+  const rig = shot.members[id];
+  if (rig?.kind !== 'rig') return { fresh: [], aside: [], back: [] };
+  const next = rigOf({ rig: rig.shape.rig, version });
+  const own = controlsOf(shot, id);
+  const known = new Set(own.map((c) => c.shape.control));
+  const fits = (control: string, channel: string) => {
+    const found = next.rig.controls.find((c) => c.id === control);
+    if (!found) return false;
+    const there = newControl(next, found, id, 0);
+    const turnedBy = own.find((c) => c.shape.control === control)?.rotation ?? there.rotation;
+    return findChannel({ ...there, rotation: turnedBy }, channel) !== undefined;
+  };
+  let number = 0;
+  const freeId = () => {
+    do number++;
+    while (`aside-${number}` in shot.aside);
+    return `aside-${number}`;
+  };
+  const aside = own.flatMap((member) =>
+    madeFor(shot, member)
+      .filter((made) => !fits(member.shape.control, made.channel))
+      .map((made) => ({
+        id: freeId(),
+        rig: id,
+        control: member.shape.control,
+        channel: made.channel,
+        name: `${member.name} · ${made.words}`,
+        version: rig.shape.version,
+        value: made.value,
+        curve: made.curve,
+        formula: made.formula,
+      })),
+  );
+  return {
+    fresh: next.rig.controls.filter((c) => !known.has(c.id)).map((c) => c.name),
+    aside,
+    back: Object.values(shot.aside).filter((a) => a.rig === id && fits(a.control, a.channel)),
+  };
+}
+
+/** Everything an animator has set on a control. */
+function madeFor(shot: Shot, member: Member) {
+  return shownChannels(member).flatMap((channel) => {
+    const path = channelPath(member.id, channel.id);
+    const loose = shot.loose[path];
+    const value = typeof loose === 'number' ? loose : (member.values[channel.id] ?? null);
+    const curve = shot.curves[path] ?? null;
+    const formula = shot.formulas[path] ?? null;
+    const words = `${channel.group} ${channel.label}`.trim();
+    return value === null && !curve && !formula ? [] : [{ channel: channel.id, words, value, curve, formula }];
+  });
+}
+
+/**
+ * Takes another version of a rig. Controls that stay keep all they have; keys of channels that are no more are put aside, and
+ * those put aside before that have a place again come back.
+ */
+export const takeVersion = defineCommand<{ id: string; version: number }>({
+  name: 'rig.take',
+  label: ({ id, version }, shot) => `take version ${version} of ${memberWords(shot, [id])}`,
+  apply(shot, { id, version }) {
+    const rig = shot.members[id];
+    if (rig?.kind !== 'rig' || rig.shape.version === version) return shot;
+    const { aside, back } = versionChange(shot, id, version);
+    const next = rigOf({ rig: rig.shape.rig, version });
+    const old = new Map(controlsOf(shot, id).map((c) => [c.shape.control, c]));
+    const controls = next.rig.controls.map((control, c): Member => {
+      const fresh = newControl(next, control, id, c);
+      const before = old.get(control.id);
+      if (!before || fresh.kind !== 'control') return fresh;
+      return { ...before, name: fresh.name, rank: fresh.rank, shape: fresh.shape };
+    });
+    const gone = new Set([...old.values()].map((m) => m.id).filter((m) => !controls.some((c) => c.id === m)));
+    const asidePaths = new Set(aside.map((a) => channelPath(old.get(a.control)!.id, a.channel)));
+    const stays = ([path]: [string, unknown]) => !asidePaths.has(path) && !gone.has(splitPath(path).member);
+    const members = Object.fromEntries(Object.entries(shot.members).filter(([m]) => !gone.has(m)));
+    for (const member of controls) {
+      const own = shownChannels(member).map((c) => c.id);
+      const values = Object.fromEntries(Object.entries(member.values).filter(([c]) => own.includes(c)));
+      members[member.id] = { ...member, values };
+    }
+    members[id] = { ...rig, shape: { ...rig.shape, version } };
+    const free = withoutHolds(members, gone, id, next);
+    const sets = Object.fromEntries(
+      Object.values(shot.sets).map((s) => [s.id, { ...s, paths: s.paths.filter((p) => stays([p, null])) }]),
+    );
+    for (const set of rigSets(next, id, controls)) sets[set.id] = withPaths(sets[set.id], set);
+    const moved: Shot = {
+      ...shot,
+      members: free,
+      curves: Object.fromEntries(Object.entries(shot.curves).filter(stays)),
+      loose: Object.fromEntries(Object.entries(shot.loose).filter(stays)),
+      formulas: Object.fromEntries(Object.entries(shot.formulas).filter(stays)),
+      recipes: Object.fromEntries(Object.entries(shot.recipes).filter(([, r]) => !gone.has(r.member))),
+      sets,
+      aside: { ...shot.aside, ...Object.fromEntries(aside.map((a) => [a.id, a])) },
+    };
+    return back.reduce((s, a) => placed(s, a, a.control, a.channel), moved);
+  },
+});
+
+/** A set with what a newer version of the rig adds to it; what an animator added stays. */
+const withPaths = (old: ControlSet | undefined, set: ControlSet): ControlSet =>
+  old ? { ...old, paths: [...new Set([...old.paths, ...set.paths])] } : set;
+
+/** Members without holds by controls and joints that are gone. */
+function withoutHolds(
+  members: Readonly<Record<string, Member>>,
+  gone: ReadonlySet<string>,
+  rig: string,
+  next: CompiledRig,
+): Record<string, Member> {
+  return Object.fromEntries(
+    Object.values(members).map((m) => {
+      const holds = m.holds.filter(
+        ({ by }) =>
+          by.is !== 'member' ||
+          (!gone.has(by.member) && (by.member !== rig || by.joint === null || next.jointAt.has(by.joint))),
+      );
+      return [m.id, holds.length === m.holds.length ? m : { ...m, holds }];
+    }),
+  );
+}
+
+/** What was put aside, on a channel. Keys that are there already stay, and so does what was put aside. */
+function placed(shot: Shot, aside: Aside, control: string, channel: string): Shot {
+  const member = controlsOf(shot, aside.rig).find((c) => c.shape.control === control);
+  if (!member || !findChannel(member, channel)) return shot;
+  const path = channelPath(member.id, channel);
+  const isOrientation = channel === ORIENTATION;
+  if (path in shot.curves || (aside.curve && (aside.curve.type === 'orientation') !== isOrientation)) return shot;
+  const { [aside.id]: _, ...rest } = shot.aside;
+  const values = aside.value === null ? member.values : { ...member.values, [channel]: aside.value };
+  return {
+    ...shot,
+    members: { ...shot.members, [member.id]: { ...member, values } },
+    curves: aside.curve ? { ...shot.curves, [path]: aside.curve } : shot.curves,
+    formulas: aside.formula && !(path in shot.formulas) ? { ...shot.formulas, [path]: aside.formula } : shot.formulas,
+    aside: rest,
+  };
+}
+
+/** Puts what was put aside onto a channel of a control of the same rig. */
+export const placeAside = defineCommand<{ id: string; control: string; channel: string }>({
+  name: 'rig.placeAside',
+  label: ({ id }, shot) => `bring back ${shot.aside[id]?.name ?? 'keys'}`,
+  apply: (shot, { id, control, channel }) => (shot.aside[id] ? placed(shot, shot.aside[id], control, channel) : shot),
+});
+
+export const dropAside = defineCommand<{ ids: readonly string[] }>({
+  name: 'rig.dropAside',
+  label: ({ ids }) =>
+    ids.length === 1 ? 'throw away what was put aside' : `throw away ${ids.length} things put aside`,
+  apply: (shot, { ids }) => ({
+    ...shot,
+    aside: Object.fromEntries(Object.entries(shot.aside).filter(([id]) => !ids.includes(id))),
+  }),
+});

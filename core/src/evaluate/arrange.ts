@@ -1,0 +1,130 @@
+import type { Hold } from '../document/hold.ts';
+import type { Member } from '../document/member.ts';
+import { findRig } from '../rig/library.ts';
+import { type ControlLayout, type PlacedRig, placeRig } from '../rig/placed.ts';
+import type { Step } from '../rig/step.ts';
+import { HeldSpace, OWN, STAGE } from './held-space.ts';
+import { Members } from './members.ts';
+import { inOrder } from './order.ts';
+
+/** What is known of the slots before rigs are placed. */
+interface Cast extends ControlLayout {
+  readonly slotOf: ReadonlyMap<string, number>;
+  readonly carrier: Int32Array;
+  readonly valueCount: number;
+}
+
+/** Where everything that is placed has its matrix, and the steps that work the matrices out. */
+export interface Arrangement {
+  readonly parent: Int32Array;
+  readonly numberCount: number;
+  readonly nodeCount: number;
+  readonly rigs: readonly PlacedRig[];
+  readonly rigAt: ReadonlyMap<number, PlacedRig>;
+  readonly steps: readonly Step[];
+  readonly held: readonly HeldSpace[];
+}
+
+/**
+ * Gives every member, joint and helper a node, and puts the steps in an order in which each comes after those it reads.
+ * @throws Error that names them, where some carry one another round in a circle
+ */
+export function arrange(members: readonly Member[], cast: Cast): Arrangement {
+  const parent = cast.carrier.slice();
+  const rigs: PlacedRig[] = [];
+  const steps: Step[] = [];
+  const held: HeldSpace[] = [];
+  let nodes = members.length;
+  let numbers = cast.valueCount;
+  const controlsOf = controlSlots(members);
+  const rigAt = new Map<number, PlacedRig>();
+  members.forEach((member, slot) => {
+    const compiled = member.kind === 'rig' ? findRig(member.shape) : undefined;
+    if (!compiled) return;
+    const own = controlsOf.get(member.id);
+    const controls = Int32Array.from(compiled.rig.controls, (c) => own?.get(c.id) ?? -1);
+    if (controls.includes(-1)) throw new Error(`"${member.name}" lacks controls of its rig.`);
+    const placed = placeRig(compiled, slot, controls, cast, nodes, numbers);
+    nodes += placed.nodes;
+    numbers += placed.driven.length;
+    controls.forEach((control, c) => {
+      parent[control] = placed.spaces[c];
+    });
+    rigs.push(placed);
+    rigAt.set(slot, placed);
+  });
+  const jointNode = (hold: Extract<Hold['by'], { is: 'member' }>): number => {
+    const slot = cast.slotOf.get(hold.member);
+    if (slot === undefined) return STAGE;
+    const rig = hold.joint === null ? undefined : rigAt.get(slot);
+    const joint = rig?.compiled.jointAt.get(hold.joint ?? '');
+    return rig && joint !== undefined ? rig.joints + joint : slot;
+  };
+  const holdNode = ({ by }: Hold) => (by.is === 'own' ? OWN : by.is === 'stage' ? STAGE : jointNode(by));
+  const replaced = new Set<number>();
+  members.forEach((member, slot) => {
+    if (member.holds.length === 0) return;
+    const turns = [...member.holds]
+      .sort((a, b) => a.frame - b.frame)
+      .map((h) => ({ frame: h.frame, node: holdNode(h) }));
+    const rig = member.kind === 'control' ? rigs.find((r) => r.spaces.includes(parent[slot])) : undefined;
+    if (rig) {
+      const usual = rig.spaceSteps[rig.spaces.indexOf(parent[slot])];
+      held.push(new HeldSpace(parent[slot], usual.from, usual.offset, turns));
+    } else {
+      const own = cast.carrier[slot] < 0 ? STAGE : cast.carrier[slot];
+      const unmoved = Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1);
+      parent[slot] = nodes++;
+      held.push(new HeldSpace(parent[slot], own, unmoved, turns));
+    }
+    replaced.add(parent[slot]);
+  });
+  const slots = { ...cast, parent };
+  members.forEach((_, slot) => {
+    steps.push(new Members(slots, slot, slot));
+  });
+  for (const rig of rigs) steps.push(...rig.spaceSteps.filter((s) => !replaced.has(s.writes[0])), ...rig.steps);
+  steps.push(...held);
+  const nameOf = (step: Step) => {
+    const slot = step.writes[0];
+    const control = rigs.flatMap((r) => [...r.spaces]).includes(slot) ? parent.indexOf(slot) : slot;
+    return members[control]?.name ?? null;
+  };
+  const ordered = inOrder(steps, nameOf);
+  return { parent, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered, slots), held };
+}
+
+/** The controls of each rig's member: slots by the rig's own names. */
+function controlSlots(members: readonly Member[]): Map<string, Map<string, number>> {
+  const out = new Map<string, Map<string, number>>();
+  members.forEach((member, slot) => {
+    if (member.kind !== 'control' || member.parent === null) return;
+    const own = out.get(member.parent) ?? new Map<string, number>();
+    own.set(member.shape.control, slot);
+    out.set(member.parent, own);
+  });
+  return out;
+}
+
+/** Runs of members whose slots follow one another become one step, with one loop. */
+function joined(steps: readonly Step[], slots: ConstructorParameters<typeof Members>[0]): Step[] {
+  const out: Step[] = [];
+  let run: { first: number; last: number } | null = null;
+  const close = () => {
+    if (run) out.push(new Members(slots, run.first, run.last));
+    run = null;
+  };
+  for (const step of steps) {
+    const [slot] = step.writes;
+    if (!(step instanceof Members)) {
+      close();
+      out.push(step);
+    } else if (run && slot === run.last + 1) run.last = slot;
+    else {
+      close();
+      run = { first: slot, last: slot };
+    }
+  }
+  close();
+  return out;
+}

@@ -1,0 +1,43 @@
+import type { Step } from '../rig/step.ts';
+
+/**
+ * Steps in an order in which each comes after those that make what it reads, otherwise as they were given.
+ * @param nameOf what people call a step; null for helpers
+ * @throws Error that names the members of a circle
+ */
+export function inOrder(steps: readonly Step[], nameOf: (step: Step) => string | null): Step[] {
+  const makerOf = new Map<number, number>();
+  steps.forEach((step, s) => {
+    for (const node of step.writes) makerOf.set(node, s);
+  });
+  const out: Step[] = [];
+  const state = new Uint8Array(steps.length); // 0 not seen, 1 being placed, 2 placed
+  const next = new Int32Array(steps.length);
+  // A stack rather than recursion: chains may be thousands long.
+  const stack: number[] = [];
+  for (let s = 0; s < steps.length; s++) {
+    if (state[s] !== 0) continue;
+    stack.push(s);
+    while (stack.length > 0) {
+      const top = stack[stack.length - 1];
+      state[top] = 1;
+      const { reads } = steps[top];
+      if (next[top] < reads.length) {
+        const maker = makerOf.get(reads[next[top]++]);
+        if (maker === undefined || maker === top || state[maker] === 2) continue;
+        if (state[maker] === 1) throw new Error(circle(steps, stack.slice(stack.indexOf(maker)), nameOf));
+        stack.push(maker);
+      } else {
+        state[top] = 2;
+        out.push(steps[top]);
+        stack.pop();
+      }
+    }
+  }
+  return out;
+}
+
+function circle(steps: readonly Step[], ring: readonly number[], nameOf: (step: Step) => string | null): string {
+  const names = [...new Set(ring.map((s) => nameOf(steps[s])).filter((name) => name !== null))];
+  return `Some carry one another round in a circle: ${names.map((n) => `"${n}"`).join(', ')}.`;
+}

@@ -1,0 +1,264 @@
+/**
+ * Affine matrices in flat arrays, 16 numbers each, column by column as in glTF. All of these may write where they read, and
+ * none allocates.
+ */
+
+export type Numbers = Float64Array;
+
+/** `out = a · b`. */
+export function multiply(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number): void {
+  const a0 = a[i];
+  const a1 = a[i + 1];
+  const a2 = a[i + 2];
+  const a4 = a[i + 4];
+  const a5 = a[i + 5];
+  const a6 = a[i + 6];
+  const a8 = a[i + 8];
+  const a9 = a[i + 9];
+  const a10 = a[i + 10];
+  const a12 = a[i + 12];
+  const a13 = a[i + 13];
+  const a14 = a[i + 14];
+  for (let column = 0; column < 16; column += 4) {
+    const x = b[j + column];
+    const y = b[j + column + 1];
+    const z = b[j + column + 2];
+    const w = column === 12 ? 1 : 0;
+    out[o + column] = a0 * x + a4 * y + a8 * z + a12 * w;
+    out[o + column + 1] = a1 * x + a5 * y + a9 * z + a13 * w;
+    out[o + column + 2] = a2 * x + a6 * y + a10 * z + a14 * w;
+    out[o + column + 3] = w;
+  }
+}
+
+/** `out = a⁻¹`. @returns false, and leaves `out` alone, where `a` is flat */
+export function invert(out: Numbers, o: number, a: Numbers, i: number): boolean {
+  const a0 = a[i];
+  const a1 = a[i + 1];
+  const a2 = a[i + 2];
+  const a4 = a[i + 4];
+  const a5 = a[i + 5];
+  const a6 = a[i + 6];
+  const a8 = a[i + 8];
+  const a9 = a[i + 9];
+  const a10 = a[i + 10];
+  const c0 = a5 * a10 - a6 * a9;
+  const c1 = a6 * a8 - a4 * a10;
+  const c2 = a4 * a9 - a5 * a8;
+  const determinant = a0 * c0 + a1 * c1 + a2 * c2;
+  if (Math.abs(determinant) < 1e-300) return false;
+  const d = 1 / determinant;
+  const x = a[i + 12];
+  const y = a[i + 13];
+  const z = a[i + 14];
+  const r0 = c0 * d;
+  const r1 = (a2 * a9 - a1 * a10) * d;
+  const r2 = (a1 * a6 - a2 * a5) * d;
+  const r4 = c1 * d;
+  const r5 = (a0 * a10 - a2 * a8) * d;
+  const r6 = (a2 * a4 - a0 * a6) * d;
+  const r8 = c2 * d;
+  const r9 = (a1 * a8 - a0 * a9) * d;
+  const r10 = (a0 * a5 - a1 * a4) * d;
+  out[o] = r0;
+  out[o + 1] = r1;
+  out[o + 2] = r2;
+  out[o + 3] = 0;
+  out[o + 4] = r4;
+  out[o + 5] = r5;
+  out[o + 6] = r6;
+  out[o + 7] = 0;
+  out[o + 8] = r8;
+  out[o + 9] = r9;
+  out[o + 10] = r10;
+  out[o + 11] = 0;
+  out[o + 12] = -(r0 * x + r4 * y + r8 * z);
+  out[o + 13] = -(r1 * x + r5 * y + r9 * z);
+  out[o + 14] = -(r2 * x + r6 * y + r10 * z);
+  out[o + 15] = 1;
+  return true;
+}
+
+/** `out = a · p`, three numbers. */
+export function transformPoint(out: Numbers, o: number, a: Numbers, i: number, x: number, y: number, z: number): void {
+  out[o] = a[i] * x + a[i + 4] * y + a[i + 8] * z + a[i + 12];
+  out[o + 1] = a[i + 1] * x + a[i + 5] * y + a[i + 9] * z + a[i + 13];
+  out[o + 2] = a[i + 2] * x + a[i + 6] * y + a[i + 10] * z + a[i + 14];
+}
+
+/** The length of a matrix's first column: its size, where it sizes all ways alike. */
+export const scaleOf = (a: Numbers, i: number): number => Math.hypot(a[i], a[i + 1], a[i + 2]);
+
+/** The turn of a matrix as a unit quaternion; its columns are taken as square to one another. */
+export function turnOf(out: Numbers, o: number, a: Numbers, i: number): void {
+  const sx = 1 / (Math.hypot(a[i], a[i + 1], a[i + 2]) || 1);
+  const sy = 1 / (Math.hypot(a[i + 4], a[i + 5], a[i + 6]) || 1);
+  const sz = 1 / (Math.hypot(a[i + 8], a[i + 9], a[i + 10]) || 1);
+  quaternionOfColumns(
+    out,
+    o,
+    a[i] * sx,
+    a[i + 1] * sx,
+    a[i + 2] * sx,
+    a[i + 4] * sy,
+    a[i + 5] * sy,
+    a[i + 6] * sy,
+    a[i + 8] * sz,
+    a[i + 9] * sz,
+    a[i + 10] * sz,
+  );
+}
+
+/** Three unit columns square to one another as a quaternion, by the largest of the four numbers (Shepperd 1978). */
+export function quaternionOfColumns(
+  out: Numbers,
+  o: number,
+  xx: number,
+  xy: number,
+  xz: number,
+  yx: number,
+  yy: number,
+  yz: number,
+  zx: number,
+  zy: number,
+  zz: number,
+): void {
+  const trace = xx + yy + zz;
+  if (trace > 0) {
+    const s = 2 * Math.sqrt(trace + 1);
+    out[o] = (yz - zy) / s;
+    out[o + 1] = (zx - xz) / s;
+    out[o + 2] = (xy - yx) / s;
+    out[o + 3] = s / 4;
+  } else if (xx > yy && xx > zz) {
+    const s = 2 * Math.sqrt(1 + xx - yy - zz);
+    out[o] = s / 4;
+    out[o + 1] = (yx + xy) / s;
+    out[o + 2] = (zx + xz) / s;
+    out[o + 3] = (yz - zy) / s;
+  } else if (yy > zz) {
+    const s = 2 * Math.sqrt(1 + yy - xx - zz);
+    out[o] = (yx + xy) / s;
+    out[o + 1] = s / 4;
+    out[o + 2] = (zy + yz) / s;
+    out[o + 3] = (zx - xz) / s;
+  } else {
+    const s = 2 * Math.sqrt(1 + zz - xx - yy);
+    out[o] = (zx + xz) / s;
+    out[o + 1] = (zy + yz) / s;
+    out[o + 2] = s / 4;
+    out[o + 3] = (xy - yx) / s;
+  }
+}
+
+/** A matrix from a unit quaternion, one size for all ways and a place. */
+export function compose(
+  out: Numbers,
+  o: number,
+  q: Numbers,
+  i: number,
+  size: number,
+  x: number,
+  y: number,
+  z: number,
+): void {
+  const qx = q[i];
+  const qy = q[i + 1];
+  const qz = q[i + 2];
+  const qw = q[i + 3];
+  out[o] = (1 - 2 * (qy * qy + qz * qz)) * size;
+  out[o + 1] = 2 * (qx * qy + qw * qz) * size;
+  out[o + 2] = 2 * (qx * qz - qw * qy) * size;
+  out[o + 3] = 0;
+  out[o + 4] = 2 * (qx * qy - qw * qz) * size;
+  out[o + 5] = (1 - 2 * (qx * qx + qz * qz)) * size;
+  out[o + 6] = 2 * (qy * qz + qw * qx) * size;
+  out[o + 7] = 0;
+  out[o + 8] = 2 * (qx * qz + qw * qy) * size;
+  out[o + 9] = 2 * (qy * qz - qw * qx) * size;
+  out[o + 10] = (1 - 2 * (qx * qx + qy * qy)) * size;
+  out[o + 11] = 0;
+  out[o + 12] = x;
+  out[o + 13] = y;
+  out[o + 14] = z;
+  out[o + 15] = 1;
+}
+
+/** `out = a · b` for quaternions. */
+export function turnTimes(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number): void {
+  const ax = a[i];
+  const ay = a[i + 1];
+  const az = a[i + 2];
+  const aw = a[i + 3];
+  const bx = b[j];
+  const by = b[j + 1];
+  const bz = b[j + 2];
+  const bw = b[j + 3];
+  out[o] = aw * bx + ax * bw + ay * bz - az * by;
+  out[o + 1] = aw * by - ax * bz + ay * bw + az * bx;
+  out[o + 2] = aw * bz + ax * by - ay * bx + az * bw;
+  out[o + 3] = aw * bw - ax * bx - ay * by - az * bz;
+}
+
+/** The way from `a` to `b` by a share, the shorter way round (Shoemake 1985). */
+export function slerp(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number, share: number): void {
+  let cosine = a[i] * b[j] + a[i + 1] * b[j + 1] + a[i + 2] * b[j + 2] + a[i + 3] * b[j + 3];
+  const sign = cosine < 0 ? -1 : 1;
+  cosine *= sign;
+  const angle = Math.acos(Math.min(1, cosine));
+  const sine = Math.sin(angle);
+  const near = sine < 1e-9;
+  const from = near ? 1 - share : Math.sin((1 - share) * angle) / sine;
+  const to = sign * (near ? share : Math.sin(share * angle) / sine);
+  let length = 0;
+  for (let c = 0; c < 4; c++) {
+    out[o + c] = a[i + c] * from + b[j + c] * to;
+    length += out[o + c] ** 2;
+  }
+  length = Math.sqrt(length);
+  for (let c = 0; c < 4; c++) out[o + c] /= length;
+}
+
+/**
+ * The shortest turn that brings one direction to another, both of any length, by a share of its angle. Opposite directions go
+ * round an axis square to them, the one nearest to x.
+ */
+export function swing(
+  out: Numbers,
+  o: number,
+  fx: number,
+  fy: number,
+  fz: number,
+  tx: number,
+  ty: number,
+  tz: number,
+  share: number,
+): void {
+  let x = fy * tz - fz * ty;
+  let y = fz * tx - fx * tz;
+  let z = fx * ty - fy * tx;
+  const sine = Math.hypot(x, y, z);
+  const cosine = fx * tx + fy * ty + fz * tz;
+  const angle = Math.atan2(sine, cosine) * share;
+  if (sine < 1e-12 * Math.max(1e-300, Math.abs(cosine))) {
+    if (cosine >= 0) {
+      out[o] = 0;
+      out[o + 1] = 0;
+      out[o + 2] = 0;
+      out[o + 3] = 1;
+      return;
+    }
+    // Any axis square to the direction will do: x less its share along it, or y where that is nothing.
+    const length = fx * fx + fy * fy + fz * fz;
+    const useX = fx * fx < 0.9 * length;
+    const along = (useX ? fx : fy) / length;
+    x = (useX ? 1 : 0) - fx * along;
+    y = (useX ? 0 : 1) - fy * along;
+    z = -fz * along;
+  }
+  const k = Math.sin(angle / 2) / Math.hypot(x, y, z);
+  out[o] = x * k;
+  out[o + 1] = y * k;
+  out[o + 2] = z * k;
+  out[o + 3] = Math.cos(angle / 2);
+}

@@ -1,0 +1,11 @@
+export { type CompiledRig, compileRig } from './compiled.ts';
+export * from './definition.ts';
+export * from './extent.ts';
+export * from './library.ts';
+export { softReach } from './limb.ts';
+export * from './links.ts';
+export { PartIdSchema } from './part-id.ts';
+export type { PlacedRig } from './placed.ts';
+export * from './pose-book.ts';
+export * from './problems.ts';
+export * from './skin.ts';

@@ -1,0 +1,120 @@
+import {
+  type BookedPose,
+  type LibraryRig,
+  learnRig,
+  type NewPose,
+  newId,
+  parseRig,
+  type Rig,
+  type RigLink,
+  unknownLinks,
+} from '@varrup/core';
+import { type EntityManager, IsNull } from 'typeorm';
+import { ProductionEntity } from '../entities/production.ts';
+import { PoseEntity, type PoseRow, RigVersionEntity } from '../entities/rig.ts';
+import { ShotEntity } from '../entities/shot.ts';
+import { notFound, Refused } from '../http/refusal.ts';
+
+/** The rig library in the database. */
+
+/** A pose book holds no more than this. */
+const MOST_POSES = 2_000;
+
+/** One version of a rig, as it was put in. @throws Refused (404) */
+export async function rigVersion(db: EntityManager, { rig, version }: RigLink): Promise<Rig> {
+  const row = await db
+    .getRepository(RigVersionEntity)
+    .createQueryBuilder('rig')
+    .addSelect('rig.definition')
+    .where({ rigId: rig, version })
+    .getOne();
+  if (!row) throw notFound('version of a rig');
+  return row.definition;
+}
+
+/** Learns the rigs a document links, as far as the library has them. Must be done before the document is read. */
+export async function learnLinked(db: EntityManager, document: unknown): Promise<void> {
+  for (const link of unknownLinks(document)) {
+    const definition = await rigVersion(db, link).catch((error) => {
+      // Reading the document will say that the link leads nowhere, and where it stands.
+      if (error instanceof Refused) return null;
+      throw error;
+    });
+    const parsed = definition && parseRig(definition);
+    if (parsed?.ok) learnRig(parsed.value);
+  }
+}
+
+/** Puts a version of a rig in. @returns false where it is there already */
+export async function addRig(db: EntityManager, rig: Rig): Promise<boolean> {
+  const { id: rigId, version, name, changes } = rig;
+  if (await db.existsBy(RigVersionEntity, { rigId, version })) return false;
+  await db.insert(RigVersionEntity, { rigId, version, name, changes, definition: rig as never });
+  return true;
+}
+
+export async function library(db: EntityManager): Promise<LibraryRig[]> {
+  const versions = await db.find(RigVersionEntity, { order: { rigId: 'ASC', version: 'DESC' } });
+  const shots = await db.find(ShotEntity, { where: { binnedAt: IsNull() }, order: { name: 'ASC' } });
+  const productions = new Map(
+    (await db.find(ProductionEntity, { where: { binnedAt: IsNull() } })).map((p) => [p.id, p.name]),
+  );
+  const poses = await db.find(PoseEntity, { select: { id: true, rigId: true } });
+  const rigs = new Map<string, LibraryRig>();
+  for (const { rigId, version, name, changes, madeAt } of versions) {
+    const rig = rigs.get(rigId) ?? { id: rigId, name, versions: [], usedIn: [], poses: 0 };
+    rig.versions.push({ version, changes, madeAt: madeAt.toISOString() });
+    rigs.set(rigId, rig);
+  }
+  for (const shot of shots) {
+    const production = productions.get(shot.productionId);
+    if (production === undefined) continue;
+    for (const rig of new Set(shot.links.map((l) => l.rig))) {
+      const linked = shot.links.filter((l) => l.rig === rig).map((l) => l.version);
+      rigs.get(rig)?.usedIn.push({ shot: shot.id, name: shot.name, production, versions: linked });
+    }
+  }
+  for (const pose of poses) {
+    const rig = rigs.get(pose.rigId);
+    if (rig) rig.poses++;
+  }
+  return [...rigs.values()].sort((a, b) => a.name.localeCompare(b.name));
+}
+
+const booked = ({ id, name, tags, values, madeAt }: PoseRow): BookedPose => ({
+  id,
+  name,
+  tags,
+  values,
+  madeAt: madeAt.toISOString(),
+});
+
+/** A rig's pose book, oldest first. */
+export async function poseBook(db: EntityManager, rigId: string): Promise<BookedPose[]> {
+  return (await db.find(PoseEntity, { where: { rigId }, order: { madeAt: 'ASC', id: 'ASC' } })).map(booked);
+}
+
+/** Puts a pose into a rig's book. @throws Refused (404, 409) */
+export async function addPose(db: EntityManager, rigId: string, pose: NewPose): Promise<string> {
+  if (!(await db.existsBy(RigVersionEntity, { rigId }))) throw notFound('rig');
+  if ((await db.countBy(PoseEntity, { rigId })) >= MOST_POSES)
+    throw new Refused(409, `The pose book holds ${MOST_POSES} poses already; take one out first.`);
+  const id = newId();
+  await db.insert(PoseEntity, { id, rigId, ...pose, values: pose.values as never });
+  return id;
+}
+
+export async function renamePose(
+  db: EntityManager,
+  rigId: string,
+  id: string,
+  words: Partial<Pick<NewPose, 'name' | 'tags'>>,
+): Promise<void> {
+  if (!(await db.existsBy(PoseEntity, { id, rigId }))) throw notFound('pose');
+  if (Object.keys(words).length > 0) await db.update(PoseEntity, { id }, words);
+}
+
+export async function removePose(db: EntityManager, rigId: string, id: string): Promise<void> {
+  const { affected } = await db.delete(PoseEntity, { id, rigId });
+  if (affected === 0) throw notFound('pose');
+}
