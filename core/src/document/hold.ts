@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import { PartIdSchema } from '../rig/part-id.ts';
 import { IdSchema } from './ids.ts';
-import { FrameSchema } from './numbers.ts';
+import { FrameSchema, ValueSchema } from './numbers.ts';
 
 /** The most changes of carrier a member can have. */
 export const MOST_HOLDS = 200;
 
 /**
  * A change of who carries a member. From its frame on the member goes with its new carrier as it stood to it at that frame, so
- * that nothing jumps, whatever is changed before or after. Its channels go on meaning what they meant: a move from where the
+ * that nothing jumps, whatever is changed before or after; but what is planted stays where it was planted. Its channels go on meaning what they meant: a move from where the
  * space it lives in was then.
  */
 export const HoldSchema = z.strictObject({
@@ -16,8 +16,11 @@ export const HoldSchema = z.strictObject({
   by: z.discriminatedUnion('is', [
     /** Its parent again, or for a control what its rig says. */
     z.strictObject({ is: z.literal('own') }),
-    /** Nobody: it stays where it is on the stage. A control that is held by the stage is planted. */
-    z.strictObject({ is: z.literal('stage') }),
+    /**
+     * Nobody: its space stands on the stage where it was told to, a matrix of three rows and four columns, column by column. A
+     * control that stands so is planted, and stays when the body before or after is posed anew.
+     */
+    z.strictObject({ is: z.literal('stage'), at: z.array(ValueSchema).length(12) }),
     /** Another member, or a joint of a rig. */
     z.strictObject({ is: z.literal('member'), member: IdSchema, joint: PartIdSchema.nullable().default(null) }),
   ]),

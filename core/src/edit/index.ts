@@ -8,6 +8,7 @@ export * from './commands/flips.ts';
 export * from './commands/formulas.ts';
 export * from './commands/keys.ts';
 export * from './commands/members.ts';
+export * from './commands/posing.ts';
 export * from './commands/recipes.ts';
 export * from './commands/retime.ts';
 export * from './commands/rigs.ts';

@@ -60,13 +60,16 @@ export function arrange(members: readonly Member[], cast: Cast): Arrangement {
     const joint = rig?.compiled.jointAt.get(hold.joint ?? '');
     return rig && joint !== undefined ? rig.joints + joint : slot;
   };
-  const holdNode = ({ by }: Hold) => (by.is === 'own' ? OWN : by.is === 'stage' ? STAGE : jointNode(by));
+  const turnOf = ({ by, frame }: Hold) => {
+    if (by.is === 'stage') return { frame, node: STAGE, at: matrixOf(by.at) };
+    const node = by.is === 'own' ? OWN : jointNode(by);
+    // Somebody who is not there any more holds nothing: their hold counts as none.
+    return { frame, node: node === STAGE ? OWN : node };
+  };
   const replaced = new Set<number>();
   members.forEach((member, slot) => {
     if (member.holds.length === 0) return;
-    const turns = [...member.holds]
-      .sort((a, b) => a.frame - b.frame)
-      .map((h) => ({ frame: h.frame, node: holdNode(h) }));
+    const turns = [...member.holds].sort((a, b) => a.frame - b.frame).map(turnOf);
     const rig = member.kind === 'control' ? rigs.find((r) => r.spaces.includes(parent[slot])) : undefined;
     if (rig) {
       const usual = rig.spaceSteps[rig.spaces.indexOf(parent[slot])];
@@ -93,6 +96,10 @@ export function arrange(members: readonly Member[], cast: Cast): Arrangement {
   const ordered = inOrder(steps, nameOf);
   return { parent, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered, slots), held };
 }
+
+/** Twelve numbers, three a column, as a matrix of sixteen. */
+const matrixOf = (at: readonly number[]) =>
+  Float64Array.from({ length: 16 }, (_, i) => (i % 4 === 3 ? (i === 15 ? 1 : 0) : at[Math.floor(i / 4) * 3 + (i % 4)]));
 
 /** The controls of each rig's member: slots by the rig's own names. */
 function controlSlots(members: readonly Member[]): Map<string, Map<string, number>> {

@@ -8,11 +8,10 @@ export const STAGE = -2;
 interface Turn {
   readonly frame: number;
   readonly node: number;
-  /** How the space stands to its carrier; worked out at its frame. */
+  /** How the space stands to its carrier: worked out at its frame, or said for the stage. */
   readonly offset: Float64Array;
 }
 
-const stage = Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1);
 const inverse = new Float64Array(16);
 
 /** The space of a member whose carrier changes over time. */
@@ -28,18 +27,18 @@ export class HeldSpace implements Step {
 
   /**
    * @param own the node of its usual carrier, `STAGE` for none; `offset`: how the space stands to that
-   * @param turns by frame; nodes, or `OWN`, or `STAGE`
+   * @param turns by frame; nodes, or `OWN`, or `STAGE` with the place there
    */
   constructor(
     space: number,
     own: number,
     offset: Float64Array,
-    turns: readonly { readonly frame: number; readonly node: number }[],
+    turns: readonly { readonly frame: number; readonly node: number; readonly at?: Float64Array }[],
   ) {
     this.#space = space;
     this.#own = own;
     this.#offset = offset;
-    this.#turns = turns.map((t) => ({ ...t, offset: new Float64Array(16) }));
+    this.#turns = turns.map(({ frame, node, at }) => ({ frame, node, offset: at ?? new Float64Array(16) }));
     this.reads = [...new Set([own, ...turns.map((t) => t.node)])].filter((node) => node >= 0);
     this.writes = [space];
   }
@@ -58,8 +57,11 @@ export class HeldSpace implements Step {
     const turn = this.#turns[this.#known];
     if (turn?.frame !== at) return;
     const space = this.#space * 16;
+    if (turn.node === STAGE) {
+      this.#known++;
+      return;
+    }
     if (turn.node >= 0) invert(inverse, 0, world, turn.node * 16);
-    else if (turn.node === STAGE) inverse.set(stage);
     else {
       this.#usual(world);
       invert(inverse, 0, world, space);

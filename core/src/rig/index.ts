@@ -1,11 +1,14 @@
-export { type CompiledRig, compileRig } from './compiled.ts';
+export { type CompiledRig, compileRig, isOpen } from './compiled.ts';
 export * from './definition.ts';
 export * from './extent.ts';
 export * from './library.ts';
 export { softReach } from './limb.ts';
 export * from './links.ts';
+export * from './match.ts';
 export { PartIdSchema } from './part-id.ts';
+export { channelsAt } from './place-in.ts';
 export type { PlacedRig } from './placed.ts';
 export * from './pose-book.ts';
+export * from './posing.ts';
 export * from './problems.ts';
 export * from './skin.ts';

@@ -1,11 +1,12 @@
 import { writeLocal } from '../evaluate/transform.ts';
-import { compose, multiply, slerp, turnOf } from '../pose/affine.ts';
+import { compose, multiply, scaleOf, slerp, turnOf } from '../pose/affine.ts';
 import type { Moment, Step } from './step.ts';
 
 /** The steps that place single joints. */
 
 const local = new Float64Array(16);
 const turn = new Float64Array(4);
+const other = new Float64Array(4);
 const still = Float64Array.of(0, 0, 0, 1);
 
 /** A node that stands to another as it did at rest: a joint that just hangs on its parent, a copy with an offset. */
@@ -26,6 +27,53 @@ export class Follow implements Step {
 
   run({ world }: Moment): void {
     multiply(world, this.#to, world, this.from * 16, this.offset, 0);
+  }
+}
+
+/** Toes: they go with the sole of a foot that is reached with, and with the joint before them where it is turned by hand. */
+export class Toes implements Step {
+  readonly reads: readonly number[];
+  readonly writes: readonly number[];
+  readonly #sole: number;
+  readonly #soleOffset: Float64Array;
+  readonly #parent: number;
+  readonly #parentOffset: Float64Array;
+  readonly #node: number;
+  /** The place of the limb's `reach` in the values; -1 for a foot without a limb. */
+  readonly #reach: number;
+
+  constructor(
+    sole: number,
+    soleOffset: Float64Array,
+    parent: number,
+    parentOffset: Float64Array,
+    node: number,
+    reach: number,
+  ) {
+    this.reads = [sole, parent];
+    this.writes = [node];
+    this.#sole = sole * 16;
+    this.#soleOffset = soleOffset;
+    this.#parent = parent * 16;
+    this.#parentOffset = parentOffset;
+    this.#node = node * 16;
+    this.#reach = reach;
+  }
+
+  run({ world, values }: Moment): void {
+    const share = this.#reach < 0 ? 1 : Math.min(1, Math.max(0, values[this.#reach]));
+    const node = this.#node;
+    if (share > 0) multiply(world, node, world, this.#sole, this.#soleOffset, 0);
+    if (share === 1) return;
+    multiply(local, 0, world, this.#parent, this.#parentOffset, 0);
+    if (share === 0) {
+      for (let i = 0; i < 16; i++) world[node + i] = local[i];
+      return;
+    }
+    turnOf(turn, 0, local, 0);
+    turnOf(other, 0, world, node);
+    slerp(turn, 0, turn, 0, other, 0, share);
+    compose(world, node, turn, 0, scaleOf(local, 0), local[12], local[13], local[14]);
   }
 }
 

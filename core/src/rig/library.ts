@@ -1,3 +1,4 @@
+import type { Member } from '../document/member.ts';
 import { type CompiledRig, compileRig } from './compiled.ts';
 import type { Rig, RigControl } from './definition.ts';
 
@@ -34,6 +35,10 @@ export function rigOf(link: RigLink): CompiledRig {
   if (!found) throw new Error(`The rig ${link.rig}, version ${link.version}, is not here.`);
   return found;
 }
+
+/** The definition of a member that is a control; undefined for others, and where the rig is not known. */
+export const rigControl = (member: Member): RigControl | undefined =>
+  member.kind === 'control' ? findControl(member.shape) : undefined;
 
 /** A control of a linked rig; undefined where the rig is not known or has none of that name. */
 export function findControl(link: RigLink & { readonly control: string }): RigControl | undefined {

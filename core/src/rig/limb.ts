@@ -25,6 +25,14 @@ export function softReach(distance: number, length: number, soft: number): numbe
   return from + room * (1 - Math.exp(-(distance - from) / room));
 }
 
+/** How far away a target must be for a limb to reach as far as it does: what undoes `softReach`. */
+export function softDistance(reached: number, length: number, soft: number): number {
+  const from = length * (1 - soft);
+  const room = length - from;
+  if (reached <= from || room < 1e-12 * length) return reached;
+  return from - room * Math.log(Math.max(1e-9, 1 - (reached - from) / room));
+}
+
 /** What a limb is made of, at rest. */
 export interface LimbRest {
   /** Matrices at rest of the three joints, and the maps that undo the rests of the nodes they are reached from. */

@@ -2,7 +2,7 @@ import { invert, multiply } from '../pose/affine.ts';
 import type { CompiledRig } from './compiled.ts';
 import type { Carrier, Driven, RigJoint, RigLimb } from './definition.ts';
 import { Foot } from './foot.ts';
-import { DrivenJoint, Follow, Share } from './joints.ts';
+import { DrivenJoint, Follow, Share, Toes } from './joints.ts';
 import { Along, Limb, type LimbPlaces } from './limb.ts';
 import { Look } from './look.ts';
 import { Spine } from './spine.ts';
@@ -227,8 +227,12 @@ class Placing {
     else if (by.kind === 'control') {
       const { node: from, offset } = this.#carrier({ is: 'control', id: by.control });
       step = new Follow(from, node, times(offset, rest));
-    } else if (by.kind === 'foot') step = new Follow(this.#feet.get(by.foot)!.sole, node, rest.slice());
-    else if (by.kind === 'share') {
+    } else if (by.kind === 'foot') {
+      const limb = this.#c.rig.limbs.find((l) => l.target.is === 'foot' && l.target.id === by.foot);
+      const reach = limb ? this.#number(limb.dials, 'reach') : -1;
+      const { sole } = this.#feet.get(by.foot)!;
+      step = new Toes(sole, rest.slice(), parent.node, times(parent.offset, rest), node, reach);
+    } else if (by.kind === 'share') {
       const slot = this.#control(by.control);
       const { base, turnAxes, byOrientation } = this.#layout;
       const control = { slot, values: base[slot], axes: turnAxes, turns: byOrientation[slot] === 1 };

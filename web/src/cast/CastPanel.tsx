@@ -8,6 +8,7 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import {
+  type ControlSet,
   castOrder,
   colourText,
   kinds,
@@ -15,6 +16,7 @@ import {
   type Member,
   parentMembers,
   renameMember,
+  rigControl,
   type Shot,
   simpleKinds,
 } from '@varrup/core';
@@ -43,6 +45,7 @@ import { type ComponentType, type KeyboardEvent, type RefObject, useEffect, useM
 import { bringIn, toggleVisible } from '../commands/casting.ts';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { setMembers } from '../stage/control-sets.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem } from '../ui/Menu.tsx';
@@ -87,7 +90,7 @@ export function CastPanel() {
   const lead = selection.at(-1);
   // Whoever leads the selection is brought into view, whether their row is drawn or not.
   useEffect(() => {
-    const at = rows.findIndex((r) => r.member.id === lead);
+    const at = rowOf(rows, lead);
     const box = list.current;
     if (at < 0 || !box) return;
     if (at * ROW < box.scrollTop) box.scrollTop = at * ROW;
@@ -117,9 +120,11 @@ export function CastPanel() {
     if (renaming || event.altKey || event.ctrlKey || (event.shiftKey && !['ArrowUp', 'ArrowDown'].includes(event.key)))
       return;
     const lead = selection.at(-1);
-    const at = rows.findIndex((r) => r.member.id === lead);
-    const go = (to: number) =>
-      rows[to] && useView.getState().select([rows[to].member.id], event.shiftKey ? 'add' : 'only');
+    const at = rowOf(rows, lead);
+    const go = (to: number) => {
+      const row = rows[to];
+      if (row) useView.getState().select('set' in row ? row.members : [row.id], event.shiftKey ? 'add' : 'only');
+    };
     const moves: Record<string, () => unknown> = {
       ArrowDown: () => go(at + 1),
       ArrowUp: () => go(at < 0 ? rows.length - 1 : at - 1),
@@ -150,19 +155,23 @@ export function CastPanel() {
           className="min-h-0 grow overflow-y-auto px-1.5 pb-2"
         >
           <div style={{ height: first * ROW }} />
-          {rows.slice(first, last).map(({ member, depth, hasChildren }) => (
-            <Row
-              key={member.id}
-              shot={shot}
-              member={member}
-              depth={depth}
-              folded={hasChildren ? folded.has(member.id) : null}
-              onFold={(yes) => fold(member.id, yes)}
-              picked={selection.includes(member.id)}
-              renaming={renaming === member.id}
-              onRename={(on) => setRenaming(on ? member.id : null)}
-            />
-          ))}
+          {rows.slice(first, last).map((row) => {
+            if ('set' in row) return <SetRow key={row.id} shot={shot} row={row} />;
+            const { member, depth, hasChildren } = row;
+            return (
+              <Row
+                key={member.id}
+                shot={shot}
+                member={member}
+                depth={depth}
+                folded={hasChildren ? folded.has(member.id) : null}
+                onFold={(yes) => fold(member.id, yes)}
+                picked={selection.includes(member.id)}
+                renaming={renaming === member.id}
+                onRename={(on) => setRenaming(on ? member.id : null)}
+              />
+            );
+          })}
           <div style={{ height: (rows.length - last) * ROW }} />
           {rows.length === 0 ? (
             <p className="px-3 py-2 text-graphite">Nobody here yet. Bring in a ball and a floor to begin.</p>
@@ -214,6 +223,10 @@ export function CastPanel() {
   );
 }
 
+/** The row of a member; a control's is that of its set. */
+const rowOf = (rows: readonly CastRow[], id: string | undefined): number =>
+  id === undefined ? -1 : rows.findIndex((r) => ('set' in r ? r.members.includes(id) : r.id === id));
+
 /** The height of a row, in pixels. */
 const ROW = 28;
 /** Rows drawn beyond those in view, so that a quick scroll finds them there. */
@@ -238,15 +251,91 @@ function useVisible(list: RefObject<HTMLDivElement | null>, count: number): [fir
   return [first, Math.min(count, Math.ceil((view.top + view.height) / ROW) + SPARE)];
 }
 
-function visibleRows(shot: Shot, folded: ReadonlySet<string>) {
-  const all = castOrder(shot);
+/** A row of the cast: a member, or for a rig one of its control sets. */
+type CastRow =
+  | { readonly id: string; readonly member: Member; readonly depth: number; readonly hasChildren: boolean }
+  | { readonly id: string; readonly set: ControlSet; readonly members: readonly string[]; readonly depth: number };
+
+/** Controls have no rows of their own: their rig's control sets stand for them. */
+function visibleRows(shot: Shot, folded: ReadonlySet<string>): CastRow[] {
+  const all = castOrder(shot).filter(({ member }) => member.kind !== 'control');
   const hidden = new Set<string>();
-  return all.flatMap(({ member, depth }, i) => {
+  const sets = setsByRig(shot);
+  return all.flatMap(({ member, depth }, i): CastRow[] => {
     const inside = member.parent !== null && hidden.has(member.parent);
     if (inside || folded.has(member.id)) hidden.add(member.id);
-    const hasChildren = (all[i + 1]?.depth ?? 0) > depth;
-    return inside ? [] : [{ member, depth, hasChildren }];
+    const own = sets.get(member.id) ?? [];
+    const hasChildren = own.length > 0 || (all[i + 1]?.depth ?? 0) > depth;
+    if (inside) return [];
+    const row = { id: member.id, member, depth, hasChildren };
+    return hidden.has(member.id) ? [row] : [row, ...own.map((set) => ({ ...set, depth: depth + 1 }))];
   });
+}
+
+/** The control sets of each rig, in their rig's order: those that hold nothing but its controls. */
+function setsByRig(shot: Shot): Map<string, { id: string; set: ControlSet; members: readonly string[] }[]> {
+  const out = new Map<string, { id: string; set: ControlSet; members: readonly string[] }[]>();
+  for (const set of Object.values(shot.sets)) {
+    const members = setMembers(shot, set.id);
+    const parents = new Set(
+      members.map((id) => (shot.members[id].kind === 'control' ? shot.members[id].parent : null)),
+    );
+    const [rig] = parents;
+    if (parents.size === 1 && rig) out.set(rig, [...(out.get(rig) ?? []), { id: set.id, set, members }]);
+  }
+  const rank = (members: readonly string[]) => Math.min(...members.map((id) => shot.members[id].rank));
+  for (const sets of out.values()) sets.sort((a, b) => rank(a.members) - rank(b.members));
+  return out;
+}
+
+/** A control set of a rig: pressing it picks its controls, the eye hides them. */
+function SetRow({ shot, row }: { shot: Shot; row: Extract<CastRow, { set: ControlSet }> }) {
+  const hidden = useView((v) => v.hiddenSets.includes(row.id));
+  const picked = useView((v) => row.members.some((id) => v.selection.includes(id)));
+  const sides = new Set(row.members.map((id) => rigControl(shot.members[id])?.side));
+  const side = sides.size === 1 ? [...sides][0] : undefined;
+  const toggle = () => {
+    const { hiddenSets, set } = useView.getState();
+    set({ hiddenSets: hidden ? hiddenSets.filter((id) => id !== row.id) : [...hiddenSets, row.id] });
+  };
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the tree around it takes the keys for all rows
+    <div
+      role="treeitem"
+      aria-selected={picked}
+      aria-level={row.depth + 1}
+      aria-label={row.set.name}
+      tabIndex={-1}
+      onClick={(event) =>
+        useView
+          .getState()
+          .select(row.members, event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only')
+      }
+      className={`group flex h-7 items-center gap-2 rounded-md pr-1 select-none ${picked ? 'bg-blue-wash' : 'hover:bg-well'}`}
+      style={{ paddingLeft: 26 + row.depth * 14 }}
+    >
+      <SideMark side={side ?? 'centre'} />
+      <span className={`min-w-0 grow truncate ${hidden ? 'text-graphite line-through' : ''}`} title={row.set.name}>
+        {row.set.name}
+      </span>
+      <Toggle
+        on={hidden}
+        label={hidden ? `Show the controls of ${row.set.name}` : `Hide the controls of ${row.set.name}`}
+        onPress={toggle}
+        icons={[EyeOff, Eye]}
+      />
+    </div>
+  );
+}
+
+/** The side a control is of: round on the left, cut on the right, doubled in the middle, each in its tint. */
+export function SideMark({ side }: { side: 'left' | 'right' | 'centre' }) {
+  const look = {
+    left: 'rounded-full bg-teal',
+    right: 'rounded-[2px] bg-plum',
+    centre: 'rounded-full border-2 border-umber',
+  }[side];
+  return <span className={`size-2 shrink-0 ${look}`} aria-hidden />;
 }
 
 interface RowProps {

@@ -35,6 +35,7 @@ import { useView } from '../view/view-store.ts';
 import { Deformers } from './Deformers.tsx';
 import { FormFields } from './FormFields.tsx';
 import { Glyph } from './Glyph.tsx';
+import { RigFields } from '../rigs/RigFields.tsx';
 import { OrientationFields } from './OrientationFields.tsx';
 import { TurnsBy } from './TurnsBy.tsx';
 
@@ -83,6 +84,8 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
               />
             );
           })}
+        {member.kind === 'control' ? null : (
+          <>
         <Button
           className="mt-1 -ml-2 text-sm text-graphite"
           disabled={locked}
@@ -91,7 +94,9 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
           add a channel…
         </Button>
         <Deformers shot={shot} member={member} disabled={locked} />
-        <FormFields member={member} disabled={locked} />
+        {member.kind === 'rig' ? <RigFields shot={shot} member={member} /> : <FormFields member={member} disabled={locked} />}
+          </>
+        )}
         <TurnsBy member={member} disabled={locked} />
       </div>
     </>

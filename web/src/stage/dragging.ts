@@ -2,6 +2,7 @@ import {
   type Angles,
   anglesToQuaternion,
   boundsOf,
+  type Channel,
   type ChannelValue,
   channelPath,
   type Frame,
@@ -13,11 +14,13 @@ import {
   quaternionNormal,
   quaternionToAngles,
   type Shot,
+  shownChannels,
   topmost,
 } from '@varrup/core';
 import * as THREE from 'three';
-import type { Axis, AxisFrame, TurnAbout, ViewState } from '../view/view-store.ts';
+import type { Axis, AxisFrame, Tool, TurnAbout, ViewState } from '../view/view-store.ts';
 import { AXES, axisVector, type Grip } from './handles.ts';
+import { isFree, toolFor } from './reach.ts';
 
 /** What a hand does with a handle, as new channel values for every picked member. */
 
@@ -43,20 +46,31 @@ const three = (q: Quaternion) => new THREE.Quaternion(q[0], q[1], q[2], q[3]);
 export function handlePlace(
   shot: Shot,
   frame: Frame,
-  view: Pick<ViewState, 'selection' | 'axes' | 'tool' | 'about'>,
-): { position: THREE.Vector3; axes: THREE.Quaternion } | null {
+  view: Pick<ViewState, 'selection' | 'axes' | 'tool' | 'about' | 'locks'>,
+): {
+  position: THREE.Vector3;
+  axes: THREE.Quaternion;
+  tool: Tool;
+  locks: Readonly<Record<Axis, boolean>>;
+} | null {
   const id = view.selection.at(-1);
   const slot = id === undefined ? undefined : frame.layout.slotOf.get(id);
   if (id === undefined || slot === undefined || isLocked(shot, id)) return null;
   const world = new THREE.Matrix4().fromArray(frame.world, slot * 16);
   const pivot = new THREE.Vector3(...AXES.map((a) => frame.value(id, `pivot.${a}`) ?? 0));
-  const shared = view.tool === 'turn' && view.about !== 'own';
+  const member = shot.members[id];
+  const tool = toolFor(member, view.tool);
+  const shared = tool === 'turn' && view.about !== 'own';
+  const shut = (axis: Axis) =>
+    view.locks[axis] || (tool !== 'pick' && view.axes === 'own' && !isFree(member, tool, axis));
   return {
+    tool,
+    locks: { x: shut('x'), y: shut('y'), z: shut('z') },
     position: shared
       ? new THREE.Vector3(...middleOf(shot, frame, topmost(shot, view.selection), view.about))
       : pivot.applyMatrix4(world),
     // A size only ever is along a member's own axes.
-    axes: three(axesTurn(frame, slot, view.tool === 'size' ? 'own' : view.axes)),
+    axes: three(axesTurn(frame, slot, tool === 'size' ? 'own' : view.axes)),
   };
 }
 
@@ -115,6 +129,7 @@ export class Drag {
   readonly #shared: THREE.Vector3 | null;
   #angle = 0;
   #near: Map<string, Angles>;
+  readonly #channels: ReadonlyMap<string, Channel>;
 
   constructor(grip: Grip, shot: Shot, frame: Frame, view: ViewState, camera: THREE.Camera, ray: THREE.Ray) {
     const place = handlePlace(shot, frame, view)!;
@@ -126,15 +141,20 @@ export class Drag {
     this.#locks = view.locks;
     this.#origin = place.position;
     this.#axes = place.axes;
-    this.#axis = grip.axis === 'all' ? null : axisVector(grip.axis).applyQuaternion(place.axes);
+    const sight = camera.getWorldDirection(new THREE.Vector3());
+    // Turned by its middle, a thing turns about the way one looks.
+    const eye = grip.tool === 'turn' ? sight.clone().negate() : null;
+    this.#axis = grip.axis === 'all' ? eye : axisVector(grip.axis).applyQuaternion(place.axes);
     this.#held = topmost(shot, view.selection)
       .filter((id) => !isLocked(shot, id))
       .map((id) => hold(shot, frame, id));
+    this.#channels = new Map(
+      this.#held.flatMap(({ id }) => shownChannels(shot.members[id]).map((c) => [channelPath(id, c.id), c])),
+    );
     this.#near = new Map(this.#held.map((h) => [h.id, h.angles]));
-    const sight = camera.getWorldDirection(new THREE.Vector3());
     if (grip.tool === 'turn' && this.#axis && Math.abs(sight.dot(this.#axis)) > 0.08) {
       this.#plane.setFromNormalAndCoplanarPoint(this.#axis, this.#origin);
-    } else if (this.#axis && grip.tool !== 'turn') {
+    } else if (this.#axis && grip.tool !== 'turn' && grip.axis !== 'all') {
       // The plane through the axis that faces the eye most.
       const across = new THREE.Vector3().crossVectors(this.#axis, sight);
       const normal = across.lengthSq() < 1e-6 ? sight.clone() : across.cross(this.#axis).normalize();
@@ -154,9 +174,19 @@ export class Drag {
     const at = this.#onPlane(ray);
     if (!at) return {};
     const scale = fine ? 0.1 : 1;
-    if (this.#grip.tool === 'move') return this.#moved(at.sub(this.#start).multiplyScalar(scale));
-    if (this.#grip.tool === 'turn') return this.#turned(at, scale);
-    return this.#sized(at, scale);
+    if (this.#grip.tool === 'move') return this.#allowed(this.#moved(at.sub(this.#start).multiplyScalar(scale)));
+    if (this.#grip.tool === 'turn') return this.#allowed(this.#turned(at, scale));
+    return this.#allowed(this.#sized(at, scale));
+  }
+
+  /** What a rig lets through: open channels, within their limits. */
+  #allowed(values: Record<string, ChannelValue>): Record<string, ChannelValue> {
+    return Object.fromEntries(
+      Object.entries(values).flatMap(([path, value]) => {
+        const channel = this.#channels.get(path);
+        return channel ? [[path, typeof value === 'number' ? within(channel, value) : value]] : [];
+      }),
+    );
   }
 
   #moved(by: THREE.Vector3): Record<string, ChannelValue> {
@@ -265,6 +295,9 @@ function hold(shot: Shot, frame: Frame, id: string): Held {
       .invert(),
   };
 }
+
+const within = ({ min, max }: Channel, value: number) =>
+  Math.min(max ?? Number.POSITIVE_INFINITY, Math.max(min ?? Number.NEGATIVE_INFINITY, value));
 
 /** A hand is not more exact than a hundredth of a millimetre. */
 const tidy = (value: number) => Math.round(value * 1e5) / 1e5;

@@ -10,12 +10,16 @@ import { usePlayhead } from '../view/playhead.ts';
 import { type Looking, useHabits, useView } from '../view/view-store.ts';
 import { Arcs, type Bead } from './arcs.ts';
 import { BeadDrag } from './bead-drag.ts';
+import { setMembers } from './control-sets.ts';
+import { Controls } from './controls.ts';
+import { DialDrag } from './dial-drag.ts';
 import { Drag, handlePlace } from './dragging.ts';
 import { Ghosts } from './ghosts.ts';
 import { type Grip, Handles } from './handles.ts';
 import { FourViews, inPane, onPane, type Pane, paneAt } from './panes.ts';
 import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts';
 import { drawnInSoftware, Quality } from './quality.ts';
+import { toolFor } from './reach.ts';
 import { camerasOf, throughCamera } from './shot-camera.ts';
 
 const NOBODY: readonly string[] = [];
@@ -24,6 +28,15 @@ const NOBODY: readonly string[] = [];
 type Press =
   | { readonly kind: 'handle'; readonly drag: Drag; readonly frame: number }
   | { readonly kind: 'bead'; readonly drag: BeadDrag }
+  /** A control one has pressed and not moved yet. */
+  | {
+      readonly kind: 'control';
+      readonly id: string;
+      readonly from: readonly [number, number];
+      readonly how: 'only' | 'add' | 'toggle';
+      readonly was: boolean;
+    }
+  | { readonly kind: 'dial'; readonly drag: DialDrag; readonly frame: number }
   | { readonly kind: 'pan'; x: number; y: number }
   | {
       readonly kind: 'box';
@@ -50,6 +63,9 @@ export class Stage {
   readonly #quality: Quality;
   readonly #arcs = new Arcs();
   readonly #ghosts = new Ghosts();
+  readonly #controls = new Controls();
+  /** The members of the hidden control sets, for the sets and the shot they were found for. */
+  #hiddenNow: { sets: Shot['sets']; hidden: readonly string[]; ids: ReadonlySet<string> } | null = null;
   readonly #four = new FourViews();
   readonly #endings: (() => void)[] = [];
   #width = 1;
@@ -123,6 +139,7 @@ export class Stage {
     this.#orbit.dispose();
     this.#arcs.dispose();
     this.#ghosts.dispose();
+    this.#controls.dispose();
     this.#picture.dispose();
     this.#renderer.dispose();
   }
@@ -240,6 +257,7 @@ export class Stage {
     const frame = live.now;
     if (!shot || !frame || this.#width < 2) return;
     this.#picture.cast(shot.members);
+    this.#picture.showGlass(useView.getState().xray);
     this.#picture.pose(frame);
     if (!this.#framed) {
       this.#framed = true;
@@ -265,7 +283,15 @@ export class Stage {
 
   #drawPane(pane: Pane, shot: Shot, frame: Frame, view: ReturnType<typeof useView.getState>): void {
     const place = handlePlace(shot, frame, view);
-    this.#handles.place(place && { ...place, tool: view.tool, locks: view.locks }, pane.camera);
+    this.#handles.place(place, pane.camera);
+    this.#controls.show(
+      shot,
+      frame,
+      view.selection,
+      this.#hidden(shot, view),
+      pane,
+      view.controls && this.#mainCamera !== this.#shotCamera,
+    );
     // Panes count from the top left, the renderer from the bottom left.
     const bottom = this.#height - pane.y - pane.height;
     this.#renderer.setViewport(pane.x, bottom, pane.width, pane.height);
@@ -275,7 +301,17 @@ export class Stage {
     if (this.#ghosts.scene.visible) this.#renderer.render(this.#ghosts.scene, pane.camera);
     this.#renderer.clearDepth();
     this.#renderer.render(this.#arcs.scene, pane.camera);
+    if (this.#controls.scene.visible) this.#renderer.render(this.#controls.scene, pane.camera);
     this.#renderer.render(this.#handles.scene, pane.camera);
+  }
+
+  /** The controls of the sets that are hidden. */
+  #hidden(shot: Shot, view: ReturnType<typeof useView.getState>): ReadonlySet<string> {
+    const now = this.#hiddenNow;
+    if (now?.sets === shot.sets && now.hidden === view.hiddenSets) return now.ids;
+    const ids = new Set(view.hiddenSets.flatMap((id) => setMembers(shot, id)));
+    this.#hiddenNow = { sets: shot.sets, hidden: view.hiddenSets, ids };
+    return ids;
   }
 
   /** Takes the camera along with the leading member, so that a travelling move can be studied standing still. */
@@ -462,13 +498,22 @@ export class Stage {
       this.#press = { kind: 'handle', drag, frame: Math.round(frame.at * 1000) / 1000 };
       return;
     }
+    const how = event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only';
+    const control = this.#controls.under(...this.#at(event), this.#pane);
+    if (control) {
+      const { selection, select } = useView.getState();
+      const was = selection.includes(control);
+      this.#press = { kind: 'control', id: control, from: this.#at(event), how, was };
+      // Picked at once, so that one sees what a drag will move; among several picked ones it becomes the leading one.
+      if (!was) select([control], how);
+      return;
+    }
     const bead = this.#beadUnder(...this.#at(event));
     // As the camera sees it an arc is not where the thing is: there it can be read, and not dragged.
     if (bead && useHabits.getState().arc.space === 'world') {
       this.#press = { kind: 'bead', drag: new BeadDrag(shot, bead, this.#arcs.beads, this.#pane) };
       return;
     }
-    const how = event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only';
     this.#press = { kind: 'box', from: this.#at(event), how, moved: false };
   }
 
@@ -477,10 +522,18 @@ export class Stage {
     const press = this.#press;
     if (!press) {
       const grip = this.#gripUnder();
-      const bead = grip ? null : this.#beadUnder(...this.#at(event));
-      this.#canvas.style.cursor = grip || bead ? 'grab' : 'default';
-      this.onBead(bead ? { text: beadWords(bead), at: onPane(this.#pane, bead.place) } : null);
-      if (this.#handles.hover(grip)) this.draw();
+      const control = grip ? null : this.#controls.under(...this.#at(event), this.#pane);
+      const bead = grip || control ? null : this.#beadUnder(...this.#at(event));
+      this.#canvas.style.cursor = grip || bead || control ? 'grab' : 'default';
+      this.#hint(control, bead);
+      const other = this.#controls.hovered !== control;
+      this.#controls.hovered = control;
+      if (this.#handles.hover(grip) || other) this.draw();
+    } else if (press.kind === 'control') this.#pull(press, event, ray);
+    else if (press.kind === 'dial') {
+      const { autoKey } = useView.getState();
+      const values = press.drag.to(this.#at(event), event.shiftKey);
+      useShot.getState().preview(changeChannels, { frame: press.frame, values, autoKey });
     } else if (press.kind === 'bead') press.drag.to(ray, ...this.#at(event));
     else if (press.kind === 'pan') {
       const [x, y] = this.#at(event);
@@ -506,13 +559,50 @@ export class Stage {
     }
   }
 
+  /** Takes a pressed control along once the hand has really moved: in the plane one sees, or by what it has instead of a move. */
+  #pull(press: Extract<Press, { kind: 'control' }>, event: PointerEvent, ray: THREE.Ray): void {
+    const [x, y] = this.#at(event);
+    if (Math.hypot(x - press.from[0], y - press.from[1]) < 4) return;
+    const { shot } = useShot.getState();
+    const frame = live.now;
+    const member = shot?.members[press.id];
+    if (!shot || !frame || !member || isLocked(shot, press.id)) return;
+    const view = useView.getState();
+    if (!view.selection.includes(press.id)) return;
+    const at = Math.round(frame.at * 1000) / 1000;
+    const tool = toolFor(member, 'move');
+    if (tool === 'pick') {
+      const drag = DialDrag.of(member, frame, press.from);
+      this.#press = drag ? { kind: 'dial', drag, frame: at } : null;
+      return;
+    }
+    // The control that was taken hold of leads.
+    const selection = [...view.selection.filter((id) => id !== press.id), press.id];
+    useView.getState().set({ selection });
+    const grip = { tool, axis: 'all' } as const;
+    const drag = new Drag(grip, shot, frame, { ...view, selection, tool, about: 'own' }, this.#pane.camera, ray);
+    this.#press = { kind: 'handle', drag, frame: at };
+  }
+
+  /** Says what is under the pointer. */
+  #hint(control: string | null, bead: Bead | null): void {
+    const { shot } = useShot.getState();
+    const at = control && this.#controls.placeOf(control, this.#pane);
+    if (control && at && shot) this.onBead({ text: controlWords(shot, control), at });
+    else this.onBead(bead ? { text: beadWords(bead), at: onPane(this.#pane, bead.place) } : null);
+  }
+
   #up(event: PointerEvent): void {
     const press = this.#press;
     this.#press = null;
     this.#box.style.display = 'none';
     if (!press) return;
-    if (press.kind === 'handle' || press.kind === 'bead') {
+    if (press.kind === 'handle' || press.kind === 'bead' || press.kind === 'dial') {
       useShot.getState().finish();
+      return;
+    }
+    if (press.kind === 'control') {
+      if (press.was) useView.getState().select([press.id], press.how);
       return;
     }
     if (press.kind === 'pan') return;
@@ -521,7 +611,7 @@ export class Stage {
   }
 
   #cancel(): void {
-    if (this.#press?.kind === 'handle' || this.#press?.kind === 'bead') useShot.getState().cancel();
+    if (this.#press && ['handle', 'bead', 'dial'].includes(this.#press.kind)) useShot.getState().cancel();
     this.#press = null;
     this.#box.style.display = 'none';
   }
@@ -562,13 +652,24 @@ export class Stage {
     if (!shot || !frame) return [];
     const [x0, x1] = [Math.min(a[0], b[0]), Math.max(a[0], b[0])];
     const [y0, y1] = [Math.min(a[1], b[1]), Math.max(a[1], b[1])];
+    const controls = this.#controls.inBox(x0, y0, x1, y1, this.#pane);
+    if (controls.length > 0) return controls;
     return frame.layout.ids.filter((id, slot) => {
-      if (isLocked(shot, id) || !frame.isVisible(slot)) return false;
+      if (shot.members[id].kind === 'control' || isLocked(shot, id) || !frame.isVisible(slot)) return false;
       const middle = worldBounds(shot, frame, [id]).getCenter(new THREE.Vector3());
       const [x, y] = onPane(this.#pane, middle);
       return x >= x0 && x <= x1 && y >= y0 && y <= y1;
     });
   }
+}
+
+/** What a control says when the pointer rests on it: its name, whose it is where there are several, and what holds it. */
+function controlWords(shot: Shot, id: string): string {
+  const member = shot.members[id];
+  if (member.kind === 'rig') return `${member.name} as a whole`;
+  const rig = member.parent === null ? undefined : shot.members[member.parent];
+  const rigs = Object.values(shot.members).filter((m) => m.kind === 'rig').length;
+  return rigs > 1 && rig ? `${rig.name}: ${member.name}` : member.name;
 }
 
 /** What a bead says when the pointer rests on it: its frame, the spacing on both sides, and what dragging it does. */

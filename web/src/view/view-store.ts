@@ -63,6 +63,11 @@ export interface ViewState {
   /** Dragging a handle turns it and leaves its length. */
   readonly holdLength: boolean;
   readonly asItWas: AsItWas | null;
+  /** The controls of rigs are drawn, but for those of the hidden sets. */
+  readonly controls: boolean;
+  readonly hiddenSets: readonly string[];
+  /** Rigs are shown as through glass. */
+  readonly xray: boolean;
   set(change: Partial<Omit<ViewState, 'set' | 'select' | 'reset'>>): void;
   select(ids: readonly string[], how?: 'only' | 'add' | 'toggle'): void;
   /** Forgets what belongs to one shot. */
@@ -97,6 +102,9 @@ export const useView = create<ViewState>((set, get) => ({
   speed: false,
   holdLength: false,
   asItWas: null,
+  controls: true,
+  hiddenSets: [],
+  xray: false,
   set: (change) => set(change),
   select(ids, how = 'only') {
     const { selection } = get();
@@ -123,6 +131,7 @@ export const useView = create<ViewState>((set, get) => ({
       hidden: [],
       isolated: [],
       asItWas: null,
+      hiddenSets: [],
       formula: null,
       follow: false,
       span: { first: first - margin, last: last + margin },
