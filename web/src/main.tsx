@@ -6,6 +6,7 @@ import { BrowserRouter, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { AnimateDesk } from './desk/AnimateDesk.tsx';
 import { Home } from './home/Home.tsx';
+import { RigLibrary } from './rigs/RigLibrary.tsx';
 import './style.css';
 import './ui/theme.ts';
 
@@ -18,6 +19,7 @@ createRoot(document.getElementById('root')!).render(
         <BrowserRouter>
           <Routes>
             <Route path="/" element={<Home />} />
+            <Route path="/rigs" element={<RigLibrary />} />
             <Route path="/shots/:id" element={<AnimateDesk />} />
             <Route path="*" element={<Home />} />
           </Routes>

@@ -1,5 +1,9 @@
 import { learnRig, type NewPose, type Rig } from '@varrup/core';
+import { glove } from './glove.ts';
+import { goat } from './goat.ts';
 import { porter } from './porter.ts';
+import { boathook, lantern, moth, sack, standIn } from './small.ts';
+import { toolbox } from './toolbox.ts';
 
 /** A rig of the harbour: its versions, oldest first, and the poses its book begins with. */
 interface HarbourRig {
@@ -7,6 +11,12 @@ interface HarbourRig {
   readonly versions: readonly { readonly version: number; readonly make: () => Rig }[];
   readonly poses: () => NewPose[];
 }
+
+const one = (id: string, make: () => Rig, poses: () => NewPose[] = () => []): HarbourRig => ({
+  id,
+  versions: [{ version: 1, make }],
+  poses,
+});
 
 /** Every rig that comes with Varrup. A new one is a file beside this one and a line here. */
 export const harbour: readonly HarbourRig[] = [
@@ -18,6 +28,16 @@ export const harbour: readonly HarbourRig[] = [
     ],
     poses: () => [],
   },
+  one('goat', goat),
+  one('glove', glove),
+  one('toolbox', toolbox),
+  one('moth', moth),
+  one('lantern', lantern),
+  one('boathook', boathook),
+  one('sack', sack),
+  one('stand-in-box', () => standIn('box')),
+  one('stand-in-cone', () => standIn('cone')),
+  one('stand-in-ball', () => standIn('ball')),
 ];
 
 let learnt = false;

@@ -185,12 +185,17 @@ export function CastPanel() {
             <Button
               look="pill"
               className="flex grow items-center justify-center gap-1.5"
-              title="Bring in a shape, a camera or a light"
+              title="Bring in a rig, a shape, a camera or a light"
             >
               <Plus size={14} /> bring in…
             </Button>
           }
         >
+          <MenuItem keys={keysOf('cast.rig')} onPick={() => commandOf('cast.rig').run()}>
+            <span className="flex items-center gap-2">
+              <PersonStanding size={14} /> a rig…
+            </span>
+          </MenuItem>
           {simpleKinds.map((kind) => {
             const Icon = icons[kind];
             return (
@@ -210,13 +215,20 @@ export function CastPanel() {
             </Button>
           }
         >
-          {['cast.rename', 'cast.parent', 'cast.group', 'cast.duplicate', 'cast.hide', 'cast.lock', 'cast.delete'].map(
-            (id) => (
-              <MenuItem key={id} keys={keysOf(id)} onPick={() => commandOf(id).run()}>
-                {commandOf(id).label}
-              </MenuItem>
-            ),
-          )}
+          {[
+            'cast.rename',
+            'cast.parent',
+            'cast.hold',
+            'cast.group',
+            'cast.duplicate',
+            'cast.hide',
+            'cast.lock',
+            'cast.delete',
+          ].map((id) => (
+            <MenuItem key={id} keys={keysOf(id)} onPick={() => commandOf(id).run()}>
+              {commandOf(id).label}
+            </MenuItem>
+          ))}
         </Menu>
       </div>
     </section>

@@ -22,6 +22,7 @@ import {
 import { MoreHorizontal, Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useRef } from 'react';
 import { commandOf, keysOf, stateWord } from '../commands/list.ts';
+import { RigFields } from '../rigs/RigFields.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { unitScale } from '../timeline/shown-curves.ts';
 import { Button } from '../ui/Button.tsx';
@@ -35,7 +36,6 @@ import { useView } from '../view/view-store.ts';
 import { Deformers } from './Deformers.tsx';
 import { FormFields } from './FormFields.tsx';
 import { Glyph } from './Glyph.tsx';
-import { RigFields } from '../rigs/RigFields.tsx';
 import { OrientationFields } from './OrientationFields.tsx';
 import { TurnsBy } from './TurnsBy.tsx';
 
@@ -86,15 +86,19 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
           })}
         {member.kind === 'control' ? null : (
           <>
-        <Button
-          className="mt-1 -ml-2 text-sm text-graphite"
-          disabled={locked}
-          onClick={() => useQuestion.getState().ask('add-channel')}
-        >
-          add a channel…
-        </Button>
-        <Deformers shot={shot} member={member} disabled={locked} />
-        {member.kind === 'rig' ? <RigFields shot={shot} member={member} /> : <FormFields member={member} disabled={locked} />}
+            <Button
+              className="mt-1 -ml-2 text-sm text-graphite"
+              disabled={locked}
+              onClick={() => useQuestion.getState().ask('add-channel')}
+            >
+              add a channel…
+            </Button>
+            <Deformers shot={shot} member={member} disabled={locked} />
+            {member.kind === 'rig' ? (
+              <RigFields shot={shot} member={member} />
+            ) : (
+              <FormFields member={member} disabled={locked} />
+            )}
           </>
         )}
         <TurnsBy member={member} disabled={locked} />

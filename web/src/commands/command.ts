@@ -13,6 +13,7 @@ export interface AppCommand {
     | 'Curves'
     | 'Checks'
     | 'Kits'
+    | 'Poses'
     | 'Sounds'
     | 'Shot';
   /** Its first shortcut, as `Ctrl+Shift+Z`; none for what is rarely done. */

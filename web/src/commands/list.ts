@@ -5,6 +5,7 @@ import { checking } from './checking.ts';
 import type { AppCommand } from './command.ts';
 import { keying } from './keying.ts';
 import { kitCommands } from './kits.ts';
+import { posingCommands } from './posing.ts';
 import { retiming } from './retiming.ts';
 import { setCommands } from './sets.ts';
 import { shaping } from './shaping.ts';
@@ -26,6 +27,7 @@ export const commands: readonly AppCommand[] = [
   ...viewing,
   ...casting,
   ...turning,
+  ...posingCommands,
   ...shaping,
   ...kitCommands,
   ...checking,

@@ -11,6 +11,8 @@ import { ShortcutSheet } from '../commands/ShortcutSheet.tsx';
 import { useShortcuts } from '../commands/shortcuts.ts';
 import { FormulaPanel } from '../formula/FormulaPanel.tsx';
 import { MovieDialog } from '../movie/MovieDialog.tsx';
+import { KeepPoseDialog } from '../poses/KeepPoseDialog.tsx';
+import { BringRigDialog } from '../rigs/BringRigDialog.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { player } from '../sound/player.ts';
 import { SoundStrip } from '../sound/SoundStrip.tsx';
@@ -24,6 +26,7 @@ import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
 import { CopiesDialog } from './CopiesDialog.tsx';
+import { HoldDialog } from './HoldDialog.tsx';
 import { ParentDialog } from './ParentDialog.tsx';
 import { RateDialog } from './RateDialog.tsx';
 import { SidePanel } from './SidePanel.tsx';
@@ -89,6 +92,9 @@ export function AnimateDesk() {
       <CopiesDialog />
       <ThinDialog />
       <VersionDialog />
+      <BringRigDialog />
+      <KeepPoseDialog />
+      <HoldDialog />
       <MovieDialog />
     </main>
   );

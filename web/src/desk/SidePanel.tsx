@@ -3,12 +3,13 @@ import { SetsPanel } from '../channels/SetsPanel.tsx';
 import { ChecksPanel } from '../checks/ChecksPanel.tsx';
 import { useFindings } from '../checks/findings.ts';
 import { KitsPanel } from '../kits/KitsPanel.tsx';
+import { PosesPanel } from '../poses/PosesPanel.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { Spacing } from '../spacing/Spacing.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { type Side, useView } from '../view/view-store.ts';
 
-const sides: readonly Side[] = ['channels', 'sets', 'kits', 'checks'];
+const sides: readonly Side[] = ['channels', 'poses', 'sets', 'kits', 'checks'];
 
 /** What stands beside the stage: the channels of what is picked, control sets, kits, and what the checks have found. */
 export function SidePanel() {
@@ -28,13 +29,14 @@ export function SidePanel() {
             role="tab"
             aria-selected={side === name}
             onClick={() => useView.getState().set({ side: name })}
-            className="flex h-8 items-center border-b-2 border-transparent px-2 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+            className="flex h-8 items-center border-b-2 border-transparent px-1.5 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
           >
             {name}
             {name === 'checks' ? <Count /> : null}
           </button>
         ))}
       </div>
+      {side === 'poses' ? <PosesPanel shot={shot} /> : null}
       {side === 'sets' ? <SetsPanel shot={shot} /> : null}
       {side === 'kits' ? <KitsPanel /> : null}
       {side === 'checks' ? <ChecksPanel shot={shot} /> : null}

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Bin, Production, ShotSummary } from '@varrup/core';
 import { MoreHorizontal, Plus, Trash2, Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
@@ -75,6 +75,14 @@ export function Home() {
           <span className="h-1.5 w-4 rounded-full bg-ink" aria-hidden />
           Varrup
         </span>
+        <nav className="ml-6 flex grow gap-4" aria-label="Pages">
+          <span className="font-semibold" aria-current="page">
+            productions
+          </span>
+          <Link to="/rigs" className="text-graphite hover:text-ink">
+            rigs
+          </Link>
+        </nav>
         <Button look="pill" className="flex items-center gap-1.5" onClick={newProduction}>
           <Plus size={14} /> new production
         </Button>

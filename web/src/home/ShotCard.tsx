@@ -5,6 +5,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { api } from '../api/client.ts';
 import { cardPicture } from '../pictures/pictures.ts';
+import { learnFor } from '../shot/learn.ts';
 
 /** A shot as a card: a picture made from it, its name, how long it is and when it was changed. */
 export function ShotCard({ shot, menu }: { shot: ShotSummary; menu: ReactNode }) {
@@ -38,6 +39,7 @@ function Picture({ shot }: { shot: ShotSummary }) {
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       const { document } = await api.openShot(shot.id);
+      await learnFor(document);
       const picture = await cardPicture(document);
       await api.putPicture(shot.id, picture);
       return URL.createObjectURL(picture);

@@ -26,12 +26,17 @@ export async function still(shot: Shot, time: number, view: View): Promise<Image
   return remote().still(current.key, time, view);
 }
 
+/** A frame of any shot as a file. */
+export function picture(shot: Shot, time: number, view: View): Promise<Blob> {
+  teach(remote(), shot);
+  return remote().picture(shot, time, view, 'image/webp');
+}
+
 /** The picture a card shows: the middle of the shot, where something is likely going on. */
 export function cardPicture(shot: Shot): Promise<Blob> {
   const { first, last } = shot.play;
   const keys = Object.values(shot.curves).flatMap((c) => c.keys.map((k) => k.frame));
   const inside = keys.filter((f) => f >= first && f <= last).sort((a, b) => a - b);
   const time = inside.length > 0 ? inside[Math.floor(inside.length * 0.3)] : first;
-  teach(remote(), shot);
-  return remote().picture(shot, time, { width: 480, height: 270, theme: 'light' }, 'image/webp');
+  return picture(shot, time, { width: 480, height: 270, theme: 'light' });
 }

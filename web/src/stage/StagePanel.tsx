@@ -98,7 +98,8 @@ export function StagePanel() {
 }
 
 function Tools() {
-  const { tool, axes, locks, follow, four } = useView();
+  const { tool, axes, locks, follow, four, controls, xray, balance } = useView();
+  const hasRigs = useShot((s) => s.shot !== null && Object.values(s.shot.members).some((m) => m.kind === 'rig'));
   return (
     <div
       className="absolute top-3 left-3 flex flex-col gap-1.5"
@@ -153,6 +154,15 @@ function Tools() {
           </Toggle>
         ))}
       </div>
+      {hasRigs ? (
+        <div className="flex items-center gap-1">
+          {(['view.controls', 'view.xray', 'view.balance'] as const).map((id) => (
+            <Toggle key={id} id={id} on={{ 'view.controls': controls, 'view.xray': xray, 'view.balance': balance }[id]}>
+              {{ 'view.controls': 'controls', 'view.xray': 'see through', 'view.balance': 'balance' }[id]}
+            </Toggle>
+          ))}
+        </div>
+      ) : null}
     </div>
   );
 }

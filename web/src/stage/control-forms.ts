@@ -29,7 +29,6 @@ function stand(faces: RigControl['faces'], x: number, y: number): [number, numbe
   return [x, y, 0];
 }
 
-
 const arc = (from: number, to: number, count: number, radius = 1): Line =>
   Array.from({ length: count + 1 }, (_, i) => {
     const angle = from + ((to - from) * i) / count;

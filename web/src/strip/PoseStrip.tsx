@@ -2,6 +2,7 @@ import { type KeySelection, keyIndexAt, type RetimingPlan, type Shot } from '@va
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { animatedPaths, keyFrames } from '../commands/channel-paths.ts';
 import { still } from '../pictures/pictures.ts';
+import { dropPose, POSE_TYPE } from '../poses/pose-drag.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { dragWords, finishDrag, previewDrag, useCollisionKeys } from '../timeline/drag-keys.ts';
 import { joinedKeys } from '../timeline/pick-keys.ts';
@@ -85,6 +86,15 @@ export function PoseStrip() {
     <nav
       aria-label="Pose strip"
       className="relative flex h-full items-center gap-2 overflow-x-auto overflow-y-hidden border-t border-rule bg-paper px-3"
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes(POSE_TYPE)) event.preventDefault();
+      }}
+      onDrop={(event) => {
+        // On a picture the pose takes that frame; beside them, the frame one is on.
+        const onto = (event.target as HTMLElement).closest<HTMLElement>('[data-frame]')?.dataset.frame;
+        if (dropPose(event.dataTransfer, onto === undefined ? Math.round(settled) : Number(onto)))
+          event.preventDefault();
+      }}
     >
       {frames.length === 0 ? (
         <p className="text-sm text-graphite">Key poses appear here as pictures, one for each frame that has keys.</p>
@@ -191,6 +201,7 @@ function Pose({ shot, frame, shown, here, onPress, ...hands }: PoseProps) {
       <button
         ref={button}
         type="button"
+        data-frame={frame}
         aria-label={`Key pose at frame ${frame}`}
         aria-current={here ? 'true' : undefined}
         {...hands}

@@ -14,6 +14,9 @@ export type Question =
   | 'set'
   | 'version'
   | 'thin'
+  | 'rig'
+  | 'hold'
+  | 'keep-pose'
   | null;
 
 export const useQuestion = create<{ open: Question; ask(question: Question): void }>((set) => ({

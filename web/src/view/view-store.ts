@@ -9,7 +9,7 @@ export type AxisFrame = 'world' | 'parent' | 'own';
 export type Looking = 'free' | 'front' | 'side' | 'top' | 'camera';
 export type TimelineTab = 'sheet' | 'curves' | 'bounces' | 'formula';
 /** What is shown beside the stage. */
-export type Side = 'channels' | 'sets' | 'kits' | 'checks';
+export type Side = 'channels' | 'poses' | 'sets' | 'kits' | 'checks';
 export type Axis = 'x' | 'y' | 'z';
 /** What turning goes about: each one's own pivot, the middle of all, the leading one's pivot, or the middle of the stage. */
 export type TurnAbout = 'own' | 'middle' | 'lead' | 'stage';
@@ -68,6 +68,8 @@ export interface ViewState {
   readonly hiddenSets: readonly string[];
   /** Rigs are shown as through glass. */
   readonly xray: boolean;
+  /** The balance of the leading rig is drawn. */
+  readonly balance: boolean;
   set(change: Partial<Omit<ViewState, 'set' | 'select' | 'reset'>>): void;
   select(ids: readonly string[], how?: 'only' | 'add' | 'toggle'): void;
   /** Forgets what belongs to one shot. */
@@ -105,6 +107,7 @@ export const useView = create<ViewState>((set, get) => ({
   controls: true,
   hiddenSets: [],
   xray: false,
+  balance: false,
   set: (change) => set(change),
   select(ids, how = 'only') {
     const { selection } = get();

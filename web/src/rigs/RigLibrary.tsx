@@ -1,0 +1,107 @@
+import type { LibraryRig } from '@varrup/core';
+import { format } from 'date-fns';
+import { useEffect } from 'react';
+import { Link } from 'react-router';
+import { Button } from '../ui/Button.tsx';
+import { newest, useLibrary } from './library.ts';
+import { RigPicture } from './RigCard.tsx';
+
+/** The rig library: every rig with its versions, what changed, and the shots that link it. */
+export function RigLibrary() {
+  const { data: rigs, isPending, isError, error, refetch } = useLibrary();
+  useEffect(() => {
+    document.title = 'Rigs – Varrup';
+  }, []);
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-10 shrink-0 items-center gap-6 border-b border-rule bg-card px-4">
+        <Link to="/" className="flex items-center gap-2 font-bold">
+          <span className="h-1.5 w-4 rounded-full bg-ink" aria-hidden />
+          Varrup
+        </Link>
+        <nav className="flex gap-4" aria-label="Pages">
+          <Link to="/" className="text-graphite hover:text-ink">
+            productions
+          </Link>
+          <span className="font-semibold" aria-current="page">
+            rigs
+          </span>
+        </nav>
+      </header>
+      <main className="min-h-0 grow overflow-y-auto px-8 py-6">
+        <h1 className="text-[17px] font-semibold">Rigs</h1>
+        <p className="mt-1 max-w-2xl text-graphite">
+          Shots link these at a version and cannot change them. In a shot, <b className="font-medium">bring in…</b> and
+          then <b className="font-medium">a rig</b> links one. Building and importing rigs will have its place here.
+        </p>
+        {isPending ? (
+          <p role="status" className="mt-6 text-graphite">
+            Fetching the rigs…
+          </p>
+        ) : null}
+        {isError ? (
+          <p role="alert" className="mt-6">
+            {error.message}{' '}
+            <Button look="pill" onClick={() => void refetch()}>
+              try again
+            </Button>
+          </p>
+        ) : null}
+        {rigs?.length === 0 ? <p className="mt-6">No rigs here.</p> : null}
+        <ul className="mt-5 grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-4">
+          {rigs?.map((rig) => (
+            <li key={rig.id}>
+              <RigEntry rig={rig} />
+            </li>
+          ))}
+        </ul>
+      </main>
+    </div>
+  );
+}
+
+function RigEntry({ rig }: { rig: LibraryRig }) {
+  return (
+    <article className="flex h-full overflow-hidden rounded-xl border border-rule bg-card" aria-label={rig.name}>
+      <RigPicture
+        link={{ rig: rig.id, version: newest(rig) }}
+        className="aspect-square w-36 shrink-0 self-start bg-well"
+      />
+      <div className="min-w-0 grow p-3">
+        <h2 className="truncate font-semibold">{rig.name}</h2>
+        <ul aria-label={`Versions of ${rig.name}`}>
+          {rig.versions.map(({ version, changes, madeAt }) => (
+            <li key={version} className="mt-0.5 text-sm">
+              <span className="font-medium">version {version}</span>{' '}
+              <span className="text-graphite">· {format(new Date(madeAt), 'd MMM yyyy')}</span>
+              <p>{changes}</p>
+            </li>
+          ))}
+        </ul>
+        <p className="mt-1.5 text-sm text-graphite">
+          {rig.poses === 0
+            ? 'no poses in its book'
+            : rig.poses === 1
+              ? 'one pose in its book'
+              : `${rig.poses} poses in its book`}
+        </p>
+        {rig.usedIn.length > 0 ? (
+          <ul className="mt-1 text-sm" aria-label={`Shots that link ${rig.name}`}>
+            {rig.usedIn.map((use) => (
+              <li key={use.shot} className="truncate">
+                <Link to={`/shots/${use.shot}`} className="underline">
+                  {use.name}
+                </Link>{' '}
+                <span className="text-graphite">
+                  {use.production} · version {use.versions.join(', ')}
+                </span>
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <p className="mt-1 text-sm text-graphite">no shot links it yet</p>
+        )}
+      </div>
+    </article>
+  );
+}

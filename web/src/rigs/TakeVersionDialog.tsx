@@ -1,0 +1,82 @@
+import { type LibraryRig, type Member, type Shot, takeVersion, type VersionChange, versionChange } from '@varrup/core';
+import { useEffect, useState } from 'react';
+import { learnLink } from '../shot/learn.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+
+/** Says what another version of a rig brings and what it has no place for, and takes it. */
+export function TakeVersionDialog({
+  shot,
+  member,
+  rig,
+  version,
+  onClose,
+}: {
+  shot: Shot;
+  member: Extract<Member, { kind: 'rig' }>;
+  rig: LibraryRig;
+  version: number;
+  onClose: () => void;
+}) {
+  const [change, setChange] = useState<VersionChange | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  useEffect(() => {
+    let here = true;
+    learnLink({ rig: rig.id, version }).then(
+      () => here && setChange(versionChange(shot, member.id, version)),
+      (error) => here && setFailure((error as Error).message),
+    );
+    return () => {
+      here = false;
+    };
+  }, [shot, member.id, rig.id, version]);
+  const words = rig.versions.find((v) => v.version === version)?.changes;
+  return (
+    <Dialog open onClose={onClose} title={`${member.name}: take version ${version}`} about={words}>
+      {failure ? <p role="alert">{failure} Nothing has been changed.</p> : null}
+      {!change && !failure ? <p role="status">Looking what fits…</p> : null}
+      {change ? (
+        <>
+          <List title="comes in" names={change.fresh} none="No new controls." />
+          <List
+            title="no longer fits: put aside, and there to be brought back"
+            names={change.aside.map((a) => `${a.name}${a.curve ? `, ${a.curve.keys.length} keys` : ''}`)}
+            none="Everything you have made fits."
+          />
+          {change.back.length > 0 ? (
+            <List title="finds its place again" names={change.back.map((a) => a.name)} none="" />
+          ) : null}
+          <div className="mt-4 flex justify-end gap-2">
+            <Button look="pill" onClick={onClose}>
+              keep version {member.shape.version}
+            </Button>
+            <Button
+              look="solid"
+              onClick={() => {
+                useShot.getState().run(takeVersion, { id: member.id, version });
+                onClose();
+              }}
+            >
+              take version {version}
+            </Button>
+          </div>
+        </>
+      ) : null}
+    </Dialog>
+  );
+}
+
+function List({ title, names, none }: { title: string; names: readonly string[]; none: string }) {
+  return (
+    <section className="mt-2" aria-label={title}>
+      <h3 className="text-sm text-graphite">{title}</h3>
+      {names.length === 0 ? <p>{none}</p> : null}
+      <ul className="max-h-40 overflow-y-auto">
+        {names.map((name) => (
+          <li key={name}>{name}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,27 @@
+import { useQuery } from '@tanstack/react-query';
+import { bringRig, type LibraryRig, newRigMembers, type RigLink } from '@varrup/core';
+import { toast } from 'sonner';
+import { api } from '../api/client.ts';
+import { learnLink } from '../shot/learn.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { useView } from '../view/view-store.ts';
+
+/** The rig library, as the server has it. */
+export const useLibrary = () => useQuery({ queryKey: ['rigs'], queryFn: api.rigs, staleTime: 10_000 });
+
+/** The newest version of a rig. */
+export const newest = (rig: LibraryRig): number => Math.max(...rig.versions.map((v) => v.version));
+
+/** Links a rig in the open shot and picks it. */
+export async function bringRigIn(link: RigLink): Promise<void> {
+  try {
+    await learnLink(link);
+    const { shot, run } = useShot.getState();
+    if (!shot) return;
+    const brought = newRigMembers(shot, link);
+    run(bringRig, brought);
+    useView.getState().select([brought.members[0].id]);
+  } catch (error) {
+    toast.error(`The rig could not be brought in. ${(error as Error).message}`);
+  }
+}

@@ -1,0 +1,40 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  bringRig,
+  changeChannels,
+  emptyShot,
+  findRig,
+  newRigMembers,
+  type PoseValues,
+  posed,
+  type RigLink,
+  type Shot,
+} from '@varrup/core';
+import { picture } from '../pictures/pictures.ts';
+import { learnLink } from '../shot/learn.ts';
+
+const SIZE = { width: 220, height: 220, theme: 'light' } as const;
+
+/** A rig alone on its floor, in a pose or at rest. */
+function alone({ rig, version }: RigLink, pose: PoseValues | null): Shot {
+  const shot = emptyShot('picture', 'Picture');
+  const there = bringRig.apply(shot, newRigMembers(shot, { rig, version, id: 'rig' }));
+  if (!pose) return there;
+  const values = posed(there, { rig: 'rig', pose, frame: 1, share: 1 });
+  return changeChannels.apply(there, { frame: 1, values, autoKey: 'off' });
+}
+
+/** The address of a picture of a rig, or of one of its poses; undefined while it is being drawn. */
+export function useRigPicture(link: RigLink | null, pose: { id: string; values: PoseValues } | null = null) {
+  return useQuery({
+    queryKey: ['rig picture', link?.rig, link?.version, pose?.id ?? 'rest'],
+    enabled: link !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: Number.POSITIVE_INFINITY,
+    queryFn: async () => {
+      if (!link) return null;
+      if (!findRig(link)) await learnLink(link);
+      return URL.createObjectURL(await picture(alone(link, pose?.values ?? null), 1, SIZE));
+    },
+  });
+}
