@@ -3,6 +3,8 @@ import { practiceFloor } from './shots/00-practice-floor.ts';
 import { floatOnTheSteps } from './shots/01-float-on-the-steps.ts';
 import { pileDriver } from './shots/05-pile-driver.ts';
 import { ferryBoard } from './shots/09-ferry-board.ts';
+import { handSignals } from './shots/10-hand-signals.ts';
+import { snappingToolbox } from './shots/11-snapping-toolbox.ts';
 
 export { harbour, learnHarbour } from './rigs/index.ts';
 
@@ -10,5 +12,12 @@ export { harbour, learnHarbour } from './rigs/index.ts';
 export const nightFerry = {
   id: 'night-ferry',
   name: 'Night Ferry',
-  shots: (): Shot[] => [practiceFloor(), floatOnTheSteps(), pileDriver(), ferryBoard()],
+  shots: (): Shot[] => [
+    practiceFloor(),
+    floatOnTheSteps(),
+    pileDriver(),
+    ferryBoard(),
+    handSignals(),
+    snappingToolbox(),
+  ],
 } as const;

@@ -234,11 +234,14 @@ const faults: Fault[] = [
   },
 ];
 
+/** Told of by porters posed wrong on purpose, among the demo's faulty shots: the core has no rigs of its own. */
+const ofBodies = ['plantSlides', 'belowFloor', 'limbReach', 'limitExceeded', 'twinned', 'outOfBalance'];
+
 describe('each check', () => {
   test('is named, says in two sentences why it matters, and is told of by a fault below or above', () => {
     for (const check of checks) {
       expect(check.why.match(/[.?!](\s|$)/g)?.length, check.id).toBe(2);
-      const told = [...faults.map((f) => f.check), 'easedLanding', 'equalBounces', 'heightNotLost'];
+      const told = [...faults.map((f) => f.check), 'easedLanding', 'equalBounces', 'heightNotLost', ...ofBodies];
       expect(told).toContain(check.id);
     }
   });

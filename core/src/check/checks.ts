@@ -1,3 +1,4 @@
+import { belowFloor } from './below-floor.ts';
 import type { Check } from './check.ts';
 import { contactGap } from './contact-gap.ts';
 import { defaultName } from './default-name.ts';
@@ -8,8 +9,13 @@ import { flip } from './flip.ts';
 import { heightNotLost } from './height-not-lost.ts';
 import { keyOffFrame } from './key-off-frame.ts';
 import { kinkedArc } from './kinked-arc.ts';
+import { limbReach } from './limb-reach.ts';
+import { limitExceeded } from './limit-exceeded.ts';
 import { neverChanges } from './never-changes.ts';
+import { outOfBalance } from './out-of-balance.ts';
+import { plantSlides } from './plant-slides.ts';
 import { rollingSlip } from './rolling-slip.ts';
+import { twinned } from './twinned.ts';
 import { unevenSpacing } from './uneven-spacing.ts';
 import { volume } from './volume.ts';
 
@@ -25,6 +31,12 @@ export const checks: readonly Check[] = [
   kinkedArc,
   unevenSpacing,
   flip,
+  plantSlides,
+  belowFloor,
+  limbReach,
+  limitExceeded,
+  twinned,
+  outOfBalance,
   keyOffFrame,
   neverChanges,
   defaultName,

@@ -1,11 +1,12 @@
 import { type Landing, landingsOf } from '../bounce/landings.ts';
-import { channelPath, splitPath } from '../document/channels.ts';
+import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
 import { Program } from '../evaluate/program.ts';
 import { Ground, movingMembers, type Touch } from '../ground/ground.ts';
 import { isSolid } from '../surface/support.ts';
+import { WatchedBody } from './bodies.ts';
 
 /** Longer shots are watched over these many frames, from their first. */
 export const MOST_WATCHED = 6_000;
@@ -36,6 +37,10 @@ export class Watched {
   /** Gaps to the ground at whole frames, for solid members with a move of their own. */
   readonly gaps = new Map<string, Float64Array>();
   readonly landings: Landings[] = [];
+  /** The rigs that are animated. */
+  readonly bodies: WatchedBody[] = [];
+  /** What channels of rigs hold at every whole frame, by path: those that change. */
+  readonly #values = new Map<string, Float64Array>();
   readonly program: Program;
   readonly frame: Frame;
   readonly ground: Ground;
@@ -96,6 +101,7 @@ export class Watched {
       this.places.set(id, new Float64Array(this.frames * 3));
       if (isSolid(this.member(id))) this.gaps.set(id, new Float64Array(this.frames));
     }
+    this.#findBodies();
     for (let f = this.first; f <= this.last; f++) {
       const frame = this.at(f);
       const i = f - this.first;
@@ -103,12 +109,36 @@ export class Watched {
         const slot = frame.layout.slotOf.get(id)! * 16;
         for (let r = 0; r < 3; r++) places[i * 3 + r] = frame.world[slot + 12 + r];
       }
+      for (const body of this.bodies) body.note(this.shot, frame, i);
+      for (const [path, values] of this.#values) values[i] = valueAt(frame, path);
       for (const [id, gaps] of this.gaps) gaps[i] = this.ground.touch(frame, id)?.gap ?? Number.POSITIVE_INFINITY;
       if (i % SLICE === SLICE - 1) yield null;
     }
     for (const id of this.gaps.keys()) {
       this.#findLandings(id);
       yield null;
+    }
+  }
+
+  /** The values of a rig's channel at every whole frame; undefined for one that does not change. */
+  valuesOf(path: string): Float64Array | undefined {
+    return this.#values.get(path);
+  }
+
+  #findBodies(): void {
+    const animated = new Set<string>();
+    for (const path of [...Object.keys(this.shot.curves), ...Object.keys(this.shot.formulas)]) {
+      const { member, channel } = splitPath(path);
+      const found = this.shot.members[member];
+      if (found?.kind === 'rig') animated.add(member);
+      if (found?.kind !== 'control' || found.parent === null) continue;
+      animated.add(found.parent);
+      if (channel !== ORIENTATION) this.#values.set(path, new Float64Array(this.frames));
+    }
+    const { layout } = this.frame;
+    for (const placed of layout.rigs) {
+      const id = layout.ids[placed.slot];
+      if (animated.has(id)) this.bodies.push(new WatchedBody(id, placed, this.frames));
     }
   }
 
@@ -133,6 +163,12 @@ export class Watched {
     const own = this.landings.find((l) => l.member === id);
     return own?.landings.find((l) => frame >= l.contact.frame - within && frame <= l.contact.until + within) ?? null;
   }
+}
+
+/** A channel's value in a frame, by its path. */
+function valueAt(frame: Frame, path: string): number {
+  const { member, channel } = splitPath(path);
+  return frame.value(member, channel) ?? 0;
 }
 
 /** A shot looked at from end to end, at once. */

@@ -1,3 +1,4 @@
+export * from './balance.ts';
 export { type CompiledRig, compileRig, isOpen } from './compiled.ts';
 export * from './definition.ts';
 export * from './extent.ts';

@@ -34,4 +34,5 @@ export function lowestOf(member: Member): Lowest {
 }
 
 /** Whether a kind has a body that can touch things. */
-export const isSolid = (member: Member): boolean => !['group', 'camera', 'light'].includes(member.kind);
+export const isSolid = (member: Member): boolean =>
+  !['group', 'camera', 'light', 'rig', 'control'].includes(member.kind);

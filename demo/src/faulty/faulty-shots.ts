@@ -12,6 +12,7 @@ import {
   type Shot,
   valueAt,
 } from '@varrup/core';
+import { faultyBodies } from './faulty-bodies.ts';
 
 /**
  * Shots that are wrong on purpose, each with what the checks must find in it: which check, at which frame, and what it must have
@@ -175,4 +176,5 @@ export const faultyShots = (): FaultyShot[] => [
   brokenArc(),
   untidyCrate(),
   stumblingFloat(),
+  ...faultyBodies(),
 ];

@@ -2,6 +2,9 @@ import { learnRig, type NewPose, type Rig } from '@varrup/core';
 import { glove } from './glove.ts';
 import { goat } from './goat.ts';
 import { porter } from './porter.ts';
+import { glovePoses } from './poses/glove.ts';
+import { goatPoses } from './poses/goat.ts';
+import { porterPoses } from './poses/porter.ts';
 import { boathook, lantern, moth, sack, standIn } from './small.ts';
 import { toolbox } from './toolbox.ts';
 
@@ -26,10 +29,10 @@ export const harbour: readonly HarbourRig[] = [
       { version: 1, make: () => porter(1) },
       { version: 2, make: () => porter(2) },
     ],
-    poses: () => [],
+    poses: porterPoses,
   },
-  one('goat', goat),
-  one('glove', glove),
+  one('goat', goat, goatPoses),
+  one('glove', glove, glovePoses),
   one('toolbox', toolbox),
   one('moth', moth),
   one('lantern', lantern),

@@ -63,7 +63,7 @@ function leg(maker: RigMaker, end: 'fore' | 'hind', z: number, side: BodySide): 
   const m = side.mark;
   const places = [
     [0.17, 0.14, z],
-    [0.178, 0.082, z + 0.016],
+    [0.182, 0.082, z + 0.036],
     [0.18, 0.026, z],
   ].map((p) => on(side, p as unknown as Vector)) as [Vector, Vector, Vector];
   const names = ['Upper', 'Lower', 'Foot'].map((n) => `${end}${n}`) as [string, string, string];

@@ -53,6 +53,7 @@ import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
+import { SideMark } from './SideMark.tsx';
 import { Stairs } from './Stairs.tsx';
 
 const icons: Record<Member['kind'], ComponentType<{ size?: number }>> = {
@@ -338,16 +339,6 @@ function SetRow({ shot, row }: { shot: Shot; row: Extract<CastRow, { set: Contro
       />
     </div>
   );
-}
-
-/** The side a control is of: round on the left, cut on the right, doubled in the middle, each in its tint. */
-export function SideMark({ side }: { side: 'left' | 'right' | 'centre' }) {
-  const look = {
-    left: 'rounded-full bg-teal',
-    right: 'rounded-[2px] bg-plum',
-    centre: 'rounded-full border-2 border-umber',
-  }[side];
-  return <span className={`size-2 shrink-0 ${look}`} aria-hidden />;
 }
 
 interface RowProps {

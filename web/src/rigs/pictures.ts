@@ -18,7 +18,10 @@ const SIZE = { width: 220, height: 220, theme: 'light' } as const;
 /** A rig alone on its floor, in a pose or at rest. */
 function alone({ rig, version }: RigLink, pose: PoseValues | null): Shot {
   const shot = emptyShot('picture', 'Picture');
-  const there = bringRig.apply(shot, newRigMembers(shot, { rig, version, id: 'rig' }));
+  const brought = bringRig.apply(shot, newRigMembers(shot, { rig, version, id: 'rig' }));
+  // What hangs, or is held by its middle, is lifted off the floor.
+  const below = Math.min(0, findRig({ rig, version })?.bounds[1] ?? 0);
+  const there = changeChannels.apply(brought, { frame: 1, values: { 'rig.move.y': -below }, autoKey: 'off' });
   if (!pose) return there;
   const values = posed(there, { rig: 'rig', pose, frame: 1, share: 1 });
   return changeChannels.apply(there, { frame: 1, values, autoKey: 'off' });

@@ -1,4 +1,4 @@
-import { changeChannels, type Frame, isLocked, type Shot } from '@varrup/core';
+import { changeChannels, type Frame, holdAt, isLocked, rigAmong, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { keyFrames } from '../commands/channel-paths.ts';
@@ -9,6 +9,7 @@ import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { type Looking, useHabits, useView } from '../view/view-store.ts';
 import { Arcs, type Bead } from './arcs.ts';
+import { Balance } from './balance.ts';
 import { BeadDrag } from './bead-drag.ts';
 import { setMembers } from './control-sets.ts';
 import { Controls } from './controls.ts';
@@ -64,6 +65,7 @@ export class Stage {
   readonly #arcs = new Arcs();
   readonly #ghosts = new Ghosts();
   readonly #controls = new Controls();
+  readonly #balance = new Balance();
   /** The members of the hidden control sets, for the sets and the shot they were found for. */
   #hiddenNow: { sets: Shot['sets']; hidden: readonly string[]; ids: ReadonlySet<string> } | null = null;
   readonly #four = new FourViews();
@@ -140,6 +142,7 @@ export class Stage {
     this.#arcs.dispose();
     this.#ghosts.dispose();
     this.#controls.dispose();
+    this.#balance.dispose();
     this.#picture.dispose();
     this.#renderer.dispose();
   }
@@ -301,6 +304,8 @@ export class Stage {
     if (this.#ghosts.scene.visible) this.#renderer.render(this.#ghosts.scene, pane.camera);
     this.#renderer.clearDepth();
     this.#renderer.render(this.#arcs.scene, pane.camera);
+    this.#balance.show(shot, frame, view.balance ? (rigAmong(shot, view.selection) ?? firstRig(shot)) : null, pane);
+    if (this.#balance.scene.visible) this.#renderer.render(this.#balance.scene, pane.camera);
     if (this.#controls.scene.visible) this.#renderer.render(this.#controls.scene, pane.camera);
     this.#renderer.render(this.#handles.scene, pane.camera);
   }
@@ -580,6 +585,7 @@ export class Stage {
     const selection = [...view.selection.filter((id) => id !== press.id), press.id];
     useView.getState().set({ selection });
     const grip = { tool, axis: 'all' } as const;
+    this.onBead(null);
     const drag = new Drag(grip, shot, frame, { ...view, selection, tool, about: 'own' }, this.#pane.camera, ray);
     this.#press = { kind: 'handle', drag, frame: at };
   }
@@ -663,13 +669,19 @@ export class Stage {
   }
 }
 
+/** The rig whose balance is shown while none is picked. */
+const firstRig = (shot: Shot): string | null => Object.values(shot.members).find((m) => m.kind === 'rig')?.id ?? null;
+
 /** What a control says when the pointer rests on it: its name, whose it is where there are several, and what holds it. */
 function controlWords(shot: Shot, id: string): string {
   const member = shot.members[id];
   if (member.kind === 'rig') return `${member.name} as a whole`;
   const rig = member.parent === null ? undefined : shot.members[member.parent];
   const rigs = Object.values(shot.members).filter((m) => m.kind === 'rig').length;
-  return rigs > 1 && rig ? `${rig.name}: ${member.name}` : member.name;
+  const held = holdAt(member, live.now?.at ?? 1)?.by;
+  const holder = held?.is === 'member' ? shot.members[held.member]?.name : undefined;
+  const how = held?.is === 'stage' ? ' · planted' : holder ? ` · carried by ${holder}` : '';
+  return (rigs > 1 && rig ? `${rig.name}: ${member.name}` : member.name) + how;
 }
 
 /** What a bead says when the pointer rests on it: its frame, the spacing on both sides, and what dragging it does. */

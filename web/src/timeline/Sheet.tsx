@@ -1,6 +1,15 @@
-import { type KeySelection, type RetimingPlan, runSpan, type Shot, slideSpacing } from '@varrup/core';
+import {
+  holdAt,
+  type KeySelection,
+  type RetimingPlan,
+  rigControl,
+  runSpan,
+  type Shot,
+  slideSpacing,
+} from '@varrup/core';
 import { ChevronDown, ChevronRight, ListFilter, Search } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { SideMark } from '../cast/SideMark.tsx';
 import { findingsByMember, useFindings } from '../checks/findings.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -14,7 +23,7 @@ import { bracketOf, drawSheet, ROW } from './draw-sheet.ts';
 import { joinedKeys, keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
 import { boxOf, scrubTo, zoomOrPan } from './pointer.ts';
 import { RULER } from './ruler.ts';
-import { type RowKey, ribbonHalf, rowKeys, type SheetRow, sheetRows } from './sheet-rows.ts';
+import { allFolded, foldMark, type RowKey, ribbonHalf, rowKeys, type SheetRow, sheetRows } from './sheet-rows.ts';
 import { timeScale } from './time-axis.ts';
 import { placeOn, useCancel } from './use-cancel.ts';
 import { useCanvas } from './use-canvas.ts';
@@ -223,7 +232,7 @@ export function Sheet() {
             <RowName key={row.id} shot={shot} row={row} folded={folded} picked={selection.includes(row.member)} />
           ))}
         </ul>
-        <FindRows shot={shot} folded={folded} />
+        <FindRows shot={shot} />
       </div>
       <div className="relative min-w-0 grow">
         <canvas
@@ -266,9 +275,8 @@ const filterWords: Record<RowFilter, string> = {
 };
 
 /** Finds rows by a word, and chooses which are shown. */
-function FindRows({ shot, folded }: { shot: Shot; folded: readonly string[] }) {
+function FindRows({ shot }: { shot: Shot }) {
   const { find, rows, set } = useView();
-  const all = Object.keys(shot.members);
   return (
     <div className="absolute inset-x-0 top-0 flex items-center gap-1 bg-card pr-1 pl-2" style={{ height: RULER - 1 }}>
       <Search size={12} className="shrink-0 text-graphite" aria-hidden />
@@ -306,12 +314,8 @@ function FindRows({ shot, folded }: { shot: Shot; folded: readonly string[] }) {
           </MenuItem>
         ))}
         <MenuLine />
-        <MenuItem disabled={folded.length >= all.length} onPick={() => foldRows(shot.id, all)}>
-          fold all
-        </MenuItem>
-        <MenuItem disabled={folded.length === 0} onPick={() => foldRows(shot.id, [])}>
-          unfold all
-        </MenuItem>
+        <MenuItem onPick={() => foldRows(shot.id, allFolded(shot, true))}>fold all</MenuItem>
+        <MenuItem onPick={() => foldRows(shot.id, allFolded(shot, false))}>unfold all</MenuItem>
       </Menu>
     </div>
   );
@@ -328,7 +332,12 @@ function RowName({
   folded: readonly string[];
   picked: boolean;
 }) {
-  const fold = () => foldRows(shot.id, row.folded ? folded.filter((id) => id !== row.member) : [...folded, row.member]);
+  const member = shot.members[row.member];
+  const mark = foldMark(member);
+  const fold = () => foldRows(shot.id, folded.includes(mark) ? folded.filter((m) => m !== mark) : [...folded, mark]);
+  const control = rigControl(member);
+  const here = usePlayhead((p) => p.settled);
+  const held = control ? holdAt(member, here)?.by.is : undefined;
   return (
     <li className={`flex items-center ${picked ? 'bg-blue-wash' : ''}`} style={{ height: ROW }}>
       {row.path === null ? (
@@ -337,12 +346,12 @@ function RowName({
           onClick={fold}
           aria-label={row.folded ? `Unfold ${row.label}` : `Fold ${row.label}`}
           aria-expanded={!row.folded}
-          className="grid h-6 w-6 shrink-0 place-items-center rounded text-graphite hover:text-ink"
+          className={`grid h-6 w-6 shrink-0 ${control ? 'ml-3' : ''} place-items-center rounded text-graphite hover:text-ink`}
         >
           {row.folded ? <ChevronRight size={13} /> : <ChevronDown size={13} />}
         </button>
       ) : (
-        <span className="w-10 shrink-0" />
+        <span className={`shrink-0 ${control ? 'w-14' : 'w-10'}`} />
       )}
       <button
         type="button"
@@ -361,8 +370,16 @@ function RowName({
         }}
         className={`min-w-0 grow truncate rounded pr-2 text-left ${row.path ? 'text-sm text-graphite' : 'font-medium'}`}
       >
+        {control && row.path === null ? (
+          <span className="mr-1.5 inline-block align-middle">
+            <SideMark side={control.side} />
+          </span>
+        ) : null}
         {row.label}
       </button>
+      {held && held !== 'own' && row.path === null ? (
+        <span className="shrink-0 pr-2 text-sm text-graphite">{held === 'stage' ? 'planted' : 'carried'}</span>
+      ) : null}
     </li>
   );
 }

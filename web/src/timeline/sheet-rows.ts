@@ -11,6 +11,7 @@ import {
   type Shot,
   shownChannels,
   spacing,
+  splitPath,
 } from '@varrup/core';
 import type { RowFilter } from '../view/view-store.ts';
 
@@ -44,29 +45,58 @@ function channelsOfMember(member: Member): Channel[] {
   return known;
 }
 
+/** What is remembered of a member whose channels are not as they first are: other members start unfolded, controls folded. */
+export const foldMark = (member: Member): string => (member.kind === 'control' ? `+${member.id}` : member.id);
+
+const isFolded = (member: Member, marks: ReadonlySet<string>): boolean =>
+  marks.has(foldMark(member)) !== (member.kind === 'control');
+
+/** The marks that fold everything, or unfold it. */
+export const allFolded = (shot: Shot, yes: boolean): string[] =>
+  Object.values(shot.members)
+    .filter((m) => (m.kind === 'control') !== yes)
+    .map(foldMark);
+
+/** The keyed channels of each rig's controls. */
+function rigPaths(shot: Shot): Map<string, string[]> {
+  const out = new Map<string, string[]>();
+  for (const path of Object.keys(shot.curves)) {
+    const member = shot.members[splitPath(path).member];
+    if (member?.kind === 'control' && member.parent) out.set(member.parent, [...(out.get(member.parent) ?? []), path]);
+  }
+  return out;
+}
+
 /** Members that have keys, and those picked, each with its animated channels underneath unless folded. */
 export function sheetRows(shot: Shot, choice: RowChoice): SheetRow[] {
   const rows: SheetRow[] = [];
   const picked = new Set(choice.selection);
   const folded = new Set(choice.folded);
   const wanted = choice.find.trim().toLowerCase();
+  const ofRigs = rigPaths(shot);
+  const closed = new Set<string>();
   for (const { member } of castOrder(shot)) {
     const isPicked = picked.has(member.id);
+    if (member.parent !== null && closed.has(member.parent)) continue;
+    const body = ofRigs.get(member.id) ?? [];
     if (choice.filter === 'picked' && !isPicked) continue;
     const animated = channelsOfMember(member).filter((c) => channelPath(member.id, c.id) in shot.curves);
-    if (animated.length === 0 && !isPicked) continue;
+    if (animated.length === 0 && body.length === 0 && !isPicked) continue;
     const named = member.name.toLowerCase().includes(wanted);
     const channels = animated.filter(
       (c) =>
         (wanted === '' || named || channelLabel(c).toLowerCase().includes(wanted)) &&
         (choice.filter !== 'here' || keyIndexAt(shot.curves[channelPath(member.id, c.id)].keys, choice.frame) >= 0),
     );
-    if (channels.length === 0 && (choice.filter === 'here' || !named)) continue;
+    const carries = body.length > 0 && choice.filter !== 'here' && wanted === '';
+    if (channels.length === 0 && !carries && (choice.filter === 'here' || !named)) continue;
     const paths = channels.map((c) => channelPath(member.id, c.id));
     // What was searched for is shown, folded or not.
-    const isFolded = folded.has(member.id) && (wanted === '' || named);
-    rows.push({ id: member.id, member: member.id, path: null, label: member.name, folded: isFolded, paths });
-    if (isFolded) continue;
+    const shut = isFolded(member, folded) && (wanted === '' || named);
+    const label = member.name;
+    rows.push({ id: member.id, member: member.id, path: null, label, folded: shut, paths: [...paths, ...body] });
+    if (shut && body.length > 0) closed.add(member.id);
+    if (shut) continue;
     channels.forEach((channel, i) => {
       const path = paths[i];
       rows.push({ id: path, member: member.id, path, label: channelLabel(channel), folded: false, paths: [path] });
