@@ -133,8 +133,8 @@ function skin(maker: RigMaker): void {
     paints.cream,
     along(
       [
-        { at: [0, 0.012, 0], wide: 0.078, deep: 0.064 },
-        { at: [0, 0.05, 0], wide: 0.08, deep: 0.066 },
+        { at: [0, 0.0442, 0], wide: 0.078, deep: 0.064 },
+        { at: [0, 0.064, 0], wide: 0.08, deep: 0.066 },
         { at: [0, 0.088, 0], wide: 0.074, deep: 0.06 },
       ],
       [1, 0, 0],

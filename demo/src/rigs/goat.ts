@@ -231,9 +231,9 @@ function addLeg(maker: RigMaker, leg: Leg, side: BodySide): void {
     paints.ink,
     along(
       [
-        { at: [hoof[0], 0.06, z - 0.004], wide: 0.023, deep: 0.024 },
-        { at: [hoof[0], 0.03, z + 0.004], wide: 0.028, deep: 0.034 },
-        { at: [hoof[0], 0.014, z + 0.007], wide: 0.03, deep: 0.038 },
+        { at: [hoof[0], 0.062, z - 0.004], wide: 0.023, deep: 0.024 },
+        { at: [hoof[0], 0.04, z + 0.004], wide: 0.028, deep: 0.034 },
+        { at: [hoof[0], 0.0208, z + 0.007], wide: 0.03, deep: 0.038 },
       ],
       [1, 0, 0],
       16,

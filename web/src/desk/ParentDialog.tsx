@@ -14,7 +14,7 @@ export function ParentDialog() {
   const selection = useView((v) => v.selection);
   if (!open || !shot || selection.length === 0) return null;
   const own = withDescendants(shot, selection);
-  const choices = castOrder(shot).filter(({ member }) => !own.has(member.id));
+  const choices = castOrder(shot).filter(({ member }) => !own.has(member.id) && member.kind !== 'control');
   const put = (parent: string | null) => {
     run(parentMembers, { ids: selection, parent, frame: usePlayhead.getState().frame });
     ask(null);

@@ -1,5 +1,5 @@
 import { keyIndexAt, withHandleKind, withKey, withOrientationKey } from '../../curve/reshape.ts';
-import { type ChannelValue, ORIENTATION, splitPath } from '../../document/channels.ts';
+import { type ChannelValue, findChannel, ORIENTATION, splitPath } from '../../document/channels.ts';
 import { type Quaternion, withinBounds } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
@@ -23,6 +23,7 @@ export const changeChannels = defineCommand<{
   apply(shot, { frame, values, autoKey }) {
     let next = shot;
     for (const [path, value] of Object.entries(values)) {
+      if (isShut(shot, path)) continue;
       const animated = path in shot.curves;
       if (autoKey === 'every' || (autoKey === 'animated' && animated)) next = keyed(next, path, frame, value);
       else if (animated) next = { ...next, loose: { ...next.loose, [path]: value } };
@@ -39,7 +40,7 @@ export const setKeys = defineCommand<{ frame: number; paths: readonly string[] }
   apply: (shot, { frame, paths }) =>
     paths.reduce((next, path) => {
       const value = channelValue(shot, path, frame);
-      return value === undefined ? next : keyed(next, path, frame, value);
+      return value === undefined || isShut(shot, path) ? next : keyed(next, path, frame, value);
     }, shot),
 });
 
@@ -65,6 +66,13 @@ export const dropLoose = defineCommand<{ paths: readonly string[] }>({
   label: ({ paths }, shot) => `drop ${channelWords(shot, paths)}`,
   apply: (shot, { paths }) => paths.reduce(withoutLoose, shot),
 });
+
+/** Whether a rig locks a channel: nothing sets or keys it. */
+function isShut(shot: Shot, path: string): boolean {
+  const { member: id, channel } = splitPath(path);
+  const member = shot.members[id];
+  return member?.kind === 'control' && findChannel(member, channel) === undefined;
+}
 
 function keyed(shot: Shot, path: string, frame: number, value: ChannelValue): Shot {
   const old = shot.curves[path];

@@ -32,7 +32,7 @@ export const addDeformer = defineCommand<{ id: string; deformer: MemberDeformer 
   label: ({ id, deformer }, shot) => `${deformer.name} for ${memberWords(shot, [id])}`,
   apply(shot, { id, deformer }) {
     const member = shot.members[id];
-    if (member.deformers.length >= MOST_DEFORMERS) return shot;
+    if (member.deformers.length >= MOST_DEFORMERS || member.kind === 'control') return shot;
     return withMember(shot, { ...member, deformers: [...member.deformers, deformer] });
   },
 });

@@ -63,22 +63,39 @@ function setsWithout(shot: Shot, gone: (path: string) => boolean): Shot['sets'] 
   return sets.every((set) => set === shot.sets[set.id]) ? shot.sets : Object.fromEntries(sets.map((s) => [s.id, s]));
 }
 
+/** Members that are things of their own: controls come and go with their rig. */
+export const withoutControls = (shot: Shot, ids: readonly string[]): string[] =>
+  ids.filter((id) => shot.members[id]?.kind !== 'control');
+
+/** Members no longer held by those who are gone. */
+function letGo(shot: Shot, gone: ReadonlySet<string>): Shot['members'] {
+  const stay = Object.values(shot.members).filter((m) => !gone.has(m.id));
+  return Object.fromEntries(
+    stay.map((m) => {
+      const holds = m.holds.filter(({ by }) => by.is !== 'member' || !gone.has(by.member));
+      return [m.id, holds.length === m.holds.length ? m : { ...m, holds }];
+    }),
+  );
+}
+
 /** Takes members out of the shot with all that hangs on them, their curves and loose values. */
 export const removeMembers = defineCommand<{ ids: readonly string[] }>({
   name: 'member.remove',
   label: ({ ids }, shot) => `delete ${memberWords(shot, ids)}`,
   apply(shot, { ids }) {
-    const gone = withDescendants(shot, ids);
+    const gone = withDescendants(shot, withoutControls(shot, ids));
+    if (gone.size === 0) return shot;
     const stays = ([path]: [string, unknown]) => !gone.has(path.slice(0, path.indexOf('.')));
     return {
       ...shot,
-      members: Object.fromEntries(Object.entries(shot.members).filter(([id]) => !gone.has(id))),
+      members: letGo(shot, gone),
       curves: Object.fromEntries(Object.entries(shot.curves).filter(stays)),
       loose: Object.fromEntries(Object.entries(shot.loose).filter(stays)),
       formulas: Object.fromEntries(Object.entries(shot.formulas).filter(stays)),
       recipes: Object.fromEntries(Object.entries(shot.recipes).filter(([, recipe]) => !gone.has(recipe.member))),
       sets: setsWithout(shot, (path) => gone.has(path.slice(0, path.indexOf('.')))),
       watch: { ...shot.watch, ignored: shot.watch.ignored.filter((i) => !gone.has(i.member)) },
+      aside: Object.fromEntries(Object.entries(shot.aside).filter(([, a]) => !gone.has(a.rig))),
     };
   },
 });
@@ -93,7 +110,13 @@ export const duplicateMembers = defineCommand<{ ids: readonly string[]; copies: 
       const id = copies[member.id];
       if (!id) continue;
       const parent = member.parent !== null ? (copies[member.parent] ?? member.parent) : null;
-      const copy = { ...member, id, parent, name: freeName(next, member.name), rank: lastRank(next, parent) };
+      // A control is called as its rig says, and a copy is held by the copy of who held it.
+      const name = member.kind === 'control' ? member.name : freeName(next, member.name);
+      const holds = member.holds.map((h) =>
+        h.by.is === 'member' ? { ...h, by: { ...h.by, member: copies[h.by.member] ?? h.by.member } } : h,
+      );
+      const rank = member.kind === 'control' ? member.rank : lastRank(next, parent);
+      const copy = { ...member, id, parent, name, rank, holds };
       next = withMembers(next, [copy]);
     }
     const pathOf = (path: string) => {
@@ -179,7 +202,7 @@ export function gridOf(
 
 /** New ids for members and all that hangs on them, for `duplicateMembers`. */
 export const copiesOf = (shot: Shot, ids: readonly string[]): Record<string, string> =>
-  Object.fromEntries([...withDescendants(shot, ids)].map((id) => [id, newId()]));
+  Object.fromEntries([...withDescendants(shot, withoutControls(shot, ids))].map((id) => [id, newId()]));
 
 /**
  * Puts members under another parent, before `before` or last. What is not animated stays where it stands in the world
@@ -196,8 +219,9 @@ export const parentMembers = defineCommand<{
   label: ({ ids, parent }, shot) =>
     `put ${memberWords(shot, ids)} ${parent === null ? 'on the stage' : `under ${memberWords(shot, [parent])}`}`,
   apply(shot, { ids, parent, before = null, frame }) {
-    const moving = topmost(shot, ids);
-    if (parent !== null && withDescendants(shot, moving).has(parent)) return shot;
+    const moving = topmost(shot, withoutControls(shot, ids));
+    if (parent !== null && (withDescendants(shot, moving).has(parent) || shot.members[parent].kind === 'control'))
+      return shot;
     const siblings = childrenOf(shot, parent).filter((m) => !moving.includes(m.id));
     const at = before === null ? siblings.length : siblings.findIndex((m) => m.id === before);
     const low = siblings[at - 1]?.rank ?? (siblings[at]?.rank ?? 1) - moving.length - 1;
@@ -220,7 +244,8 @@ export const groupMembers = defineCommand<{ ids: readonly string[]; group: Membe
   name: 'member.group',
   label: ({ ids }, shot) => `group ${memberWords(shot, ids)}`,
   apply(shot, { ids, group, frame }) {
-    const tops = topmost(shot, ids);
+    const tops = topmost(shot, withoutControls(shot, ids));
+    if (tops.length === 0) return shot;
     const parents = new Set(tops.map((id) => shot.members[id].parent));
     const parent = parents.size === 1 ? [...parents][0] : null;
     const rank = Math.min(...tops.map((id) => shot.members[id].rank));
@@ -254,7 +279,9 @@ export const addCustomChannel = defineCommand<{ id: string; channel: CustomChann
   name: 'member.addChannel',
   label: ({ id, channel }, shot) => `add channel ${channel.name} to ${memberWords(shot, [id])}`,
   apply: (shot, { id, channel }) =>
-    withMembers(shot, [{ ...shot.members[id], custom: [...shot.members[id].custom, channel] }]),
+    shot.members[id].kind === 'control'
+      ? shot
+      : withMembers(shot, [{ ...shot.members[id], custom: [...shot.members[id].custom, channel] }]),
 });
 
 export const removeCustomChannel = defineCommand<{ id: string; channel: string }>({

@@ -52,7 +52,8 @@ export const switchLimb = defineCommand<LimbRef & { to: 'reach' | 'joints'; fram
   label: ({ to, words }) => (to === 'reach' ? `reach with ${words}` : `turn ${words} joint by joint`),
   apply(shot, { to, frame, rig, limb }) {
     const values = matched(shot, { rig, limb }, to, frame);
-    const animated = Object.keys(values).some((path) => path in shot.curves);
+    const own = limbMembers(shot, rig, limb);
+    const animated = Object.keys(shot.curves).some((path) => own.has(splitPath(path).member));
     if (!animated) return changeChannels.apply(shot, { frame, values, autoKey: 'off' });
     const reach = Object.keys(values).find((path) => path.endsWith('.reach'))!;
     let next = shot;
@@ -66,6 +67,14 @@ export const switchLimb = defineCommand<LimbRef & { to: 'reach' | 'joints'; fram
     return steppedAt(next, reach, frame);
   },
 });
+
+/** The members that work a limb: its target, its pole and its joints' controls. */
+function limbMembers(shot: Shot, rig: string, id: string): Set<string> {
+  const member = shot.members[rig];
+  const limb = member?.kind === 'rig' ? rigOf(member.shape).rig.limbs.find((l) => l.id === id) : undefined;
+  const controls = limb ? [limb.dials, limb.pole, limb.target.id, ...limb.joints] : [];
+  return new Set(controlsOf(shot, rig).flatMap((c) => (controls.includes(c.shape.control) ? [c.id] : [])));
+}
 
 function steppedAt(shot: Shot, path: string, frame: number): Shot {
   const curve = shot.curves[path];

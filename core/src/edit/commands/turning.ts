@@ -3,6 +3,7 @@ import { keyIndexAt, withHandleKind, withKey, withOrientationKey } from '../../c
 import { withSplit } from '../../curve/split.ts';
 import { channelPath, ORIENTATION } from '../../document/channels.ts';
 import { isLocked, topmost } from '../../document/hierarchy.ts';
+import type { Member } from '../../document/member.ts';
 import type { Quaternion } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
@@ -10,8 +11,10 @@ import type { Frame } from '../../evaluate/frame.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { mat4, quat, vec3 } from '../../pose/doubles.ts';
 import { quaternionAbout, quaternionMultiply, quaternionNormal } from '../../pose/quaternion.ts';
+import { rigControl } from '../../rig/library.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
+import { withoutControls } from './members.ts';
 import { setRotation } from './rotation.ts';
 
 export type Point = readonly [x: number, y: number, z: number];
@@ -36,7 +39,7 @@ export const turnTogether = defineCommand<{
   name: 'member.turn',
   label: ({ ids, angle }, shot) => `turn ${memberWords(shot, ids)} together by ${Math.round((angle * 180) / Math.PI)}°`,
   apply(shot, { ids, pivot, axis, angle, from, to }) {
-    const turning = topmost(shot, ids).filter((id) => !isLocked(shot, id));
+    const turning = topmost(shot, ids).filter((id) => !isLocked(shot, id) && turnsFreely(shot.members[id]));
     if (angle === 0 || to <= from || Math.hypot(...axis) === 0) return shot;
     const frame = frameOf(shot, from);
     return turning.reduce((next, id) => turned(next, id, frame, { pivot, axis, angle, from, to }), shot);
@@ -49,9 +52,18 @@ export const placePivots = defineCommand<{ ids: readonly string[]; pivot: Point;
   label: ({ ids }, shot) => `move the pivot of ${memberWords(shot, ids)}`,
   apply(shot, { ids, pivot, frame }) {
     const numbers = frameOf(shot, frame);
-    return topmost(shot, ids).reduce((next, id) => repivoted(next, id, numbers, pivot, frame), shot);
+    return topmost(shot, withoutControls(shot, ids)).reduce(
+      (next, id) => repivoted(next, id, numbers, pivot, frame),
+      shot,
+    );
   },
 });
+
+/** A control that its rig lets turn and move in every way; other members always may. */
+function turnsFreely(member: Member): boolean {
+  const control = rigControl(member);
+  return !control || (control.turn === 'xyz' && control.move === 'xyz');
+}
 
 interface Turn {
   readonly pivot: Point;

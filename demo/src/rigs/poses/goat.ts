@@ -40,7 +40,7 @@ export const goatPoses = (): NewPose[] => [
       'body.turn.x': 4,
       'chest.turn.x': 16,
       'chest.move.y': -0.035,
-      'head.move.y': -0.52,
+      'head.move.y': -0.425,
       'head.move.z': 0.09,
       'head.turn.x': 52,
       'foreFootL.move.z': 0.1,
