@@ -159,7 +159,7 @@ export async function keyedBall(
 ): Promise<{ id: string; path: string }> {
   const smooth = { kind: 'smooth' };
   const id = await openDocument(page, name, {
-    version: 3,
+    version: 4,
     id: 'made-for-a-test',
     name,
     rate: 24,
@@ -177,6 +177,7 @@ export async function keyedBall(
     recipes: {},
     sounds: {},
     watch: { tolerances: {}, ignored: [] },
+    aside: {},
   });
   await page.getByRole('treeitem', { name: called }).click();
   return { id, path: 'float.move.y' };

@@ -83,9 +83,9 @@ export class Share implements Step {
   readonly writes: readonly number[];
   readonly #parent: number;
   readonly #joint: number;
-  /** From the parent to the joint's place, square to the rig; and from there to how the joint is turned at rest. */
+  /** From the parent to the joint's place, square to the rig; and from there to how the joint is turned at rest, if it is. */
   readonly #before: Float64Array;
-  readonly #after: Float64Array;
+  readonly #after: Float64Array | null;
   readonly #share: number;
   readonly #values: number;
   readonly #slot: number;
@@ -96,7 +96,7 @@ export class Share implements Step {
     parent: number,
     joint: number,
     before: Float64Array,
-    after: Float64Array,
+    after: Float64Array | null,
     share: number,
     control: { readonly slot: number; readonly values: number; readonly axes: Uint8Array; readonly turns: boolean },
   ) {
@@ -121,7 +121,7 @@ export class Share implements Step {
     compose(local, 0, turn, 0, 1, 0, 0, 0);
     multiply(world, this.#joint, world, this.#parent, this.#before, 0);
     multiply(world, this.#joint, world, this.#joint, local, 0);
-    multiply(world, this.#joint, world, this.#joint, this.#after, 0);
+    if (this.#after) multiply(world, this.#joint, world, this.#joint, this.#after, 0);
   }
 }
 
@@ -137,10 +137,10 @@ export class DrivenJoint implements Step {
   readonly #parent: number;
   readonly #joint: number;
   readonly #before: Float64Array;
-  readonly #after: Float64Array;
+  readonly #after: Float64Array | null;
   readonly #places: DrivenPlaces;
 
-  constructor(parent: number, joint: number, before: Float64Array, after: Float64Array, places: DrivenPlaces) {
+  constructor(parent: number, joint: number, before: Float64Array, after: Float64Array | null, places: DrivenPlaces) {
     this.reads = [parent];
     this.writes = [joint];
     this.#parent = parent * 16;
@@ -151,13 +151,18 @@ export class DrivenJoint implements Step {
   }
 
   run({ world, values }: Moment): void {
+    let moved = false;
     for (let i = 0; i < 9; i++) {
       const place = this.#places[i];
-      block[i] = place < 0 ? (i < 6 ? 0 : 1) : values[place];
+      const rest = i < 6 ? 0 : 1;
+      block[i] = place < 0 ? rest : values[place];
+      if (block[i] !== rest) moved = true;
     }
-    writeLocal(block, 0, still, 0, false, angles, 0, local);
     multiply(world, this.#joint, world, this.#parent, this.#before, 0);
-    multiply(world, this.#joint, world, this.#joint, local, 0);
-    multiply(world, this.#joint, world, this.#joint, this.#after, 0);
+    if (moved) {
+      writeLocal(block, 0, still, 0, false, angles, 0, local);
+      multiply(world, this.#joint, world, this.#joint, local, 0);
+    }
+    if (this.#after) multiply(world, this.#joint, world, this.#joint, this.#after, 0);
   }
 }

@@ -220,7 +220,8 @@ class Placing {
     const parent = this.#carrier(joint.parent === null ? null : { is: 'joint', id: joint.parent });
     const rest = this.#rest(joint.id);
     const before = times(parent.offset, shift(rest[12], rest[13], rest[14]));
-    const after = times(shift(-rest[12], -rest[13], -rest[14]), rest);
+    const turned = times(shift(-rest[12], -rest[13], -rest[14]), rest);
+    const after = isIdentity(turned) ? null : turned;
     const { by } = joint;
     let step: Step;
     if (!by) step = new Follow(parent.node, node, times(parent.offset, rest));
@@ -287,6 +288,8 @@ function identity(): Float64Array {
 }
 
 const shift = (x: number, y: number, z: number) => Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1);
+
+const isIdentity = (m: Float64Array) => m.every((v, i) => Math.abs(v - (i % 5 === 0 ? 1 : 0)) < 1e-12);
 
 function inverse(matrix: Float64Array): Float64Array {
   const out = new Float64Array(16);

@@ -22,6 +22,7 @@ import {
 } from '@varrup/core';
 import { toast } from 'sonner';
 import { useQuestion } from '../view/questions.ts';
+import { stageRef } from '../view/stage-ref.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
 
@@ -293,6 +294,20 @@ export const posingCommands: AppCommand[] = [
     enabled: hasShot,
   },
   { id: 'view.poses', label: 'Show the poses', group: 'View', keys: 'Alt+0', run: () => view().set({ side: 'poses' }) },
+  {
+    id: 'view.prove',
+    label: 'Hold the drawn rigs against the computed ones',
+    group: 'View',
+    run: () => {
+      const found = stageRef.current?.prove();
+      if (!found) toast('There is no rig in this shot.');
+      else
+        toast(
+          `${found.vertices} vertices are drawn within ${(found.metres * 1000).toFixed(4)} mm of where they are computed.`,
+        );
+    },
+    enabled: hasShot,
+  },
   {
     id: 'view.controls',
     label: 'Controls of rigs',

@@ -7,6 +7,7 @@ import {
   writeSkinMatrices,
 } from '@varrup/core';
 import * as THREE from 'three';
+import { Joints } from './joints.ts';
 import { type Finish, type Layer, layersOf } from './rig-geometry.ts';
 
 const surfaces: Record<Finish, { roughness: number; metalness: number }> = {
@@ -15,18 +16,6 @@ const surfaces: Record<Finish, { roughness: number; metalness: number }> = {
   tin: { roughness: 0.42, metalness: 0.35 },
   ink: { roughness: 0.35, metalness: 0 },
 };
-
-/** Joint matrices straight from the core: three works none of them out. */
-class Joints extends THREE.Skeleton {
-  constructor(count: number) {
-    super(Array<THREE.Bone>(count).fill(new THREE.Bone()));
-    this.computeBoneTexture();
-  }
-
-  override update(): void {
-    if (this.boneTexture) this.boneTexture.needsUpdate = true;
-  }
-}
 
 /** The body of one linked rig, bent by the graphics card; by the core where a deformer bends it point by point. */
 export class RigFigure {

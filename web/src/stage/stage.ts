@@ -19,6 +19,7 @@ import { Ghosts } from './ghosts.ts';
 import { type Grip, Handles } from './handles.ts';
 import { FourViews, inPane, onPane, type Pane, paneAt } from './panes.ts';
 import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts';
+import { drawnApart } from './proof.ts';
 import { drawnInSoftware, Quality } from './quality.ts';
 import { toolFor } from './reach.ts';
 import { camerasOf, throughCamera } from './shot-camera.ts';
@@ -162,6 +163,16 @@ export class Stage {
     const [pane] = this.#panes;
     if (middle.clone().project(pane.camera).z > 1) return null;
     return onPane(pane, middle);
+  }
+
+  /** How far what is drawn of the rigs is from what is computed, at worst, in metres; null where there is none. */
+  prove(): { metres: number; vertices: number } | null {
+    const frame = live.now;
+    if (!frame || frame.layout.rigs.length === 0) return null;
+    const all = frame.layout.rigs.map((rig) => drawnApart(this.#renderer, frame, rig));
+    this.#renderer.setSize(this.#width, this.#height, false);
+    this.draw();
+    return { metres: Math.max(...all.map((a) => a.metres)), vertices: all.reduce((n, a) => n + a.vertices, 0) };
   }
 
   /** The theme has changed. */
