@@ -24,10 +24,14 @@ describe('varrup', () => {
   test('demo writes the shots, and eval tells where the float is', { timeout: 60_000 }, async () => {
     expect((await varrup('demo', 'shots')).code).toBe(0);
     expect(await readdir(join(dir, 'shots'))).toEqual([
+      '00-practice-floor.json',
       '01-float-on-the-steps.json',
       '05-pile-driver.json',
       '09-ferry-board.json',
+      '10-hand-signals.json',
+      '11-snapping-toolbox.json',
     ]);
+    expect(await varrup('validate', 'shots/11-snapping-toolbox.json')).toMatchObject({ code: 0 });
     const { out, code } = await varrup('eval', 'shots/01-float-on-the-steps.json', '--frame', '30');
     expect(code).toBe(0);
     const float = JSON.parse(out).members.find((m: { id: string }) => m.id === 'float');
@@ -41,7 +45,7 @@ describe('varrup', () => {
   }, async () => {
     await varrup('demo', 'shots');
     const file = join(dir, 'shots/01-float-on-the-steps.json');
-    expect(await varrup('check', file)).toMatchObject({ code: 0, out: '0 found by 13 checks\n' });
+    expect(await varrup('check', file)).toMatchObject({ code: 0, out: '0 found by 19 checks\n' });
     const shot = JSON.parse(await readFile(file, 'utf8'));
     shot.members.steps.values['move.y'] = -0.005;
     await writeFile(join(dir, 'sunk.json'), JSON.stringify(shot));

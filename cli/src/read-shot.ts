@@ -1,5 +1,6 @@
 import { readFile, stat } from 'node:fs/promises';
-import { parseShot, problemText, type Shot } from '@varrup/core';
+import { parseShot, problemText, type Shot, unknownLinks } from '@varrup/core';
+import { learnHarbour } from '@varrup/demo';
 
 /** A document above this is refused unread. */
 const MAX_BYTES = 256 * 1024 * 1024;
@@ -7,9 +8,11 @@ const MAX_BYTES = 256 * 1024 * 1024;
 /** Something the user must mend; its message is all they see. */
 export class Refused extends Error {}
 
-/** Reads a shot's document from a file. @throws Refused with sentences that say what is wrong and where */
+/** Reads a shot's document from a file; the rigs it links must be the harbour's. @throws Refused with sentences that say what is wrong and where */
 export async function readShot(file: string): Promise<Shot> {
-  const parsed = parseShot(await readJson(file));
+  const json = await readJson(file);
+  if (unknownLinks(json).length > 0) learnHarbour();
+  const parsed = parseShot(json);
   if (parsed.ok) return parsed.value;
   throw new Refused(parsed.problems.map((p) => `${file} ${problemText(p)}`).join('\n'));
 }

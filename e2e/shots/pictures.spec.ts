@@ -6,6 +6,13 @@ import { keyedBall } from '../desk.ts';
 const picture = (page: Page, name: string) =>
   page.screenshot({ path: join(import.meta.dirname, '../../docs/screenshots', `${name}.png`) });
 
+// Pictures for people: with smooth edges, though they are drawn without a graphics card.
+test.beforeEach(async ({ page }) => {
+  await page.addInitScript(() => {
+    localStorage.setItem('varrup-habits', JSON.stringify({ state: { fullPicture: true }, version: 0 }));
+  });
+});
+
 async function openFloat(page: Page) {
   await page.goto('/');
   await page.getByRole('link', { name: 'Open 01 Float on the steps' }).click();
@@ -29,7 +36,7 @@ async function toFrame(page: Page, presses: number) {
 
 test('home', async ({ page }) => {
   await page.goto('/');
-  await expect(page.locator('article img')).toHaveCount(3, { timeout: 60_000 });
+  await expect(page.locator('article img')).toHaveCount(6, { timeout: 60_000 });
   await picture(page, 'home');
 });
 
@@ -171,4 +178,43 @@ test('formula', async ({ page }) => {
   const strip = page.getByRole('navigation', { name: 'Pose strip' });
   await expect(strip.getByRole('button').nth(3).locator('canvas[data-drawn]')).toBeVisible({ timeout: 60_000 });
   await picture(page, 'formula');
+});
+
+async function openShotCalled(page: Page, name: string) {
+  await page.goto('/');
+  await page.getByRole('link', { name: `Open ${name}` }).click();
+  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
+}
+
+test('posing', async ({ page }) => {
+  await openShotCalled(page, '00 Practice floor');
+  await page.getByRole('treeitem', { name: 'Porter' }).click();
+  await page.keyboard.press('Shift+F');
+  await page.keyboard.press('Alt+0');
+  const book = page.getByRole('list', { name: 'Pose book' });
+  await expect(book.locator('img')).toHaveCount(9, { timeout: 90_000 });
+  await page.getByRole('button', { name: 'Put Contact on' }).click();
+  await page.getByRole('treeitem', { name: 'arm L', exact: true }).click();
+  await page.keyboard.press('Alt+Shift+b');
+  await toFrame(page, 0);
+  await picture(page, 'posing');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+});
+
+test('rigs', async ({ page }) => {
+  await page.goto('/rigs');
+  await expect(page.locator('article img')).toHaveCount(11, { timeout: 90_000 });
+  await picture(page, 'rigs');
+});
+
+test('hand signals', async ({ page }) => {
+  await openShotCalled(page, '10 Hand signals');
+  await page.getByRole('treeitem', { name: 'Glove' }).click();
+  await page.keyboard.press('4');
+  await toFrame(page, 9);
+  await expect(
+    page.getByRole('navigation', { name: 'Pose strip' }).getByRole('button').nth(5).locator('canvas[data-drawn]'),
+  ).toBeAttached({ timeout: 90_000 });
+  await picture(page, 'hand-signals');
 });

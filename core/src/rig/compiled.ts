@@ -48,7 +48,7 @@ export function compileRig(rig: Rig): CompiledRig {
 }
 
 const dialChannels = (control: RigControl): Channel[] =>
-  control.dials.map(({ id, label, unit, min, max, initial }) => ({
+  control.dials.map(({ id, label, unit, min, max, initial, everyday }) => ({
     id,
     group: label,
     label: '',
@@ -56,7 +56,7 @@ const dialChannels = (control: RigControl): Channel[] =>
     initial,
     min,
     max,
-    everyday: true,
+    everyday,
   }));
 
 function boundsAtRest(rig: Rig): CompiledRig['bounds'] {

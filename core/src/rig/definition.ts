@@ -76,6 +76,8 @@ const DialSchema = z.strictObject({
   min: ValueSchema,
   max: ValueSchema,
   initial: ValueSchema.default(0),
+  /** Whether "key every channel" means it: not so for what is set once and left. */
+  everyday: z.boolean().default(true),
   /** -1 where a mirrored pose has the opposite number. */
   mirror: z.union([z.literal(1), z.literal(-1)]).default(1),
 });

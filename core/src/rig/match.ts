@@ -30,6 +30,30 @@ export function limbOfControl(shot: Shot, id: string, frame: Frame): { ref: Limb
   return limb ? { ref: { rig: member.parent, limb: limb.id }, limb } : null;
 }
 
+/** How far from full a limb is kept when its target is drawn away by hand: below where the checks would speak. */
+const COMFORTABLE = 0.994;
+
+/**
+ * Where a limb's target may be for the limb to get there: a ball round its upper joint. Null for what is no target of a limb that
+ * reaches, and for feet, which roll.
+ */
+export function reachOfTarget(
+  shot: Shot,
+  id: string,
+  frame: Frame,
+): { readonly middle: readonly [number, number, number]; readonly radius: number } | null {
+  const found = limbOfControl(shot, id, frame);
+  if (found?.limb.target.is !== 'control' || frame.value(id, 'reach') !== 1) return null;
+  const placed = frame.layout.rigAt.get(frame.layout.slotOf.get(found.ref.rig)!)!;
+  const at = [found.limb.upper, found.limb.lower, found.limb.end].map((j) => jointNode(placed, j) * 16 + 12);
+  const { world } = frame;
+  const between = (a: number, b: number) =>
+    Math.hypot(world[b] - world[a], world[b + 1] - world[a + 1], world[b + 2] - world[a + 2]);
+  const [u, l, e] = at;
+  const middle = [world[u], world[u + 1], world[u + 2]] as const;
+  return { middle, radius: (between(u, l) + between(l, e)) * COMFORTABLE };
+}
+
 const inverse = new Float64Array(16);
 const matrix = new Float64Array(16);
 const turn = new Float64Array(4);

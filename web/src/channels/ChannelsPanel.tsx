@@ -59,6 +59,7 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
           </span>
         </div>
         <KeyButtons member={member} disabled={locked} />
+        {member.kind === 'control' ? <ControlActions disabled={locked} /> : null}
         <Flips shot={shot} />
         {locked ? <p className="mt-1 text-sm text-graphite">Locked: unlock it in the cast to change it.</p> : null}
       </header>
@@ -104,6 +105,32 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
         <TurnsBy member={member} disabled={locked} />
       </div>
     </>
+  );
+}
+
+/** What is done with a control besides keying it. */
+function ControlActions({ disabled }: { disabled: boolean }) {
+  const ways = [
+    ['rest.all', 'rest'],
+    ['pose.mirror', 'mirror'],
+    ['rig.partners', 'other side'],
+    ['rig.plant', 'plant'],
+    ['limb.switch', 'reach or joints'],
+  ] as const;
+  return (
+    <fieldset className="mt-1 flex flex-wrap gap-0.5" aria-label="The control">
+      {ways.map(([id, word]) => (
+        <Hint key={id} text={commandOf(id).label} keys={keysOf(id)}>
+          <Button
+            className="h-6! px-1.5! text-sm text-graphite"
+            disabled={disabled}
+            onClick={() => commandOf(id).run()}
+          >
+            {word}
+          </Button>
+        </Hint>
+      ))}
+    </fieldset>
   );
 }
 
@@ -247,6 +274,7 @@ export function ChannelRow({
     max: channel.max === undefined ? undefined : channel.max * scale,
   };
   const custom = channel.id.startsWith('custom.');
+  const isDial = member.kind === 'control' && !['move', 'turn', 'size'].includes(channel.group);
   const computed = Object.hasOwn(shot.formulas, path) ? shot.formulas[path].mode : null;
   return (
     <div
@@ -293,12 +321,47 @@ export function ChannelRow({
         onPreview={(v) => changeAll(channel.id, v / scale, 'preview')}
         onCancel={() => useShot.getState().cancel()}
       />
+      {isDial && bounds.min !== undefined && bounds.max !== undefined ? (
+        <Dial name={channel.group} value={value} channel={channel} disabled={disabled || computed === 'instead'} />
+      ) : null}
       {computed === 'instead' ? (
         <ShowFormula path={path} name={`${channel.group} ${channel.label}`.trim()} />
       ) : (
         <KeyGlyph paths={[path]} state={state} name={`${channel.group} ${channel.label}`.trim()} disabled={disabled} />
       )}
     </div>
+  );
+}
+
+/** A dial of a control as a slider from one end of its range to the other, under its number. */
+function Dial({
+  name,
+  value,
+  channel,
+  disabled,
+}: {
+  name: string;
+  value: number;
+  channel: Channel;
+  disabled: boolean;
+}) {
+  const { min = 0, max = 1 } = channel;
+  const finish = () => useShot.getState().finish();
+  return (
+    <input
+      type="range"
+      aria-label={`${name}, from one end to the other`}
+      min={min}
+      max={max}
+      step={(max - min) / 200}
+      value={Math.min(max, Math.max(min, value))}
+      disabled={disabled}
+      onChange={(event) => changeAll(channel.id, Number(event.target.value), 'preview')}
+      onPointerUp={finish}
+      onKeyUp={finish}
+      onBlur={finish}
+      className="col-start-3 row-start-2 h-2.5 w-full accent-blue"
+    />
   );
 }
 

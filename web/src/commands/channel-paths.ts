@@ -1,4 +1,4 @@
-import { channelPath, isLocked, keyedChannels, type Shot, shownChannels } from '@varrup/core';
+import { channelPath, controlsOf, isLocked, keyedChannels, type Shot, shownChannels } from '@varrup/core';
 import type { Tool } from '../view/view-store.ts';
 
 /** Which channels a way of keying means, for the picked members. */
@@ -18,9 +18,13 @@ const pathsWhere = (
         .map((c) => channelPath(id, c.id)),
     );
 
+/** Members, and with a rig all its controls: whoever picks a rig means its body. */
+const withBodies = (shot: Shot, ids: Selected): string[] =>
+  ids.flatMap((id) => (shot.members[id]?.kind === 'rig' ? [id, ...controlsOf(shot, id).map((c) => c.id)] : [id]));
+
 /** What "key every channel" means: the channels chosen for each member, or all that an animator poses by. */
 export const everydayPaths = (shot: Shot, ids: Selected) =>
-  ids
+  [...new Set(withBodies(shot, ids))]
     .filter((id) => id in shot.members && !isLocked(shot, id))
     .flatMap((id) => keyedChannels(shot.members[id]).map((c) => channelPath(id, c)));
 
@@ -34,13 +38,15 @@ export const groupPaths = (shot: Shot, ids: Selected, tool: Exclude<Tool, 'pick'
 
 /** Channels that have keys already. */
 export const animatedPaths = (shot: Shot, ids: Selected) => {
-  const wanted = new Set(ids);
+  const wanted = new Set(withBodies(shot, ids));
   return Object.keys(shot.curves).filter((path) => wanted.has(path.slice(0, path.indexOf('.'))));
 };
 
 /** Loose channels: of the picked members, or of everybody when nobody is picked. */
 export const loosePaths = (shot: Shot, ids: Selected) =>
-  Object.keys(shot.loose).filter((path) => ids.length === 0 || ids.includes(path.slice(0, path.indexOf('.'))));
+  Object.keys(shot.loose).filter(
+    (path) => ids.length === 0 || withBodies(shot, ids).includes(path.slice(0, path.indexOf('.'))),
+  );
 
 const framesOf = new WeakMap<Shot['curves'], Map<string, number[]>>();
 
@@ -56,7 +62,7 @@ export function keyFrames(shot: Shot, ids: Selected): number[] {
 }
 
 function sortedFrames(shot: Shot, ids: Selected): number[] {
-  const wanted = new Set(ids);
+  const wanted = new Set(withBodies(shot, ids));
   const frames = new Set<number>();
   for (const [path, curve] of Object.entries(shot.curves)) {
     if (wanted.size > 0 && !wanted.has(path.slice(0, path.indexOf('.')))) continue;

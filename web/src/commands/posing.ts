@@ -23,6 +23,7 @@ import {
 import { toast } from 'sonner';
 import { useQuestion } from '../view/questions.ts';
 import { stageRef } from '../view/stage-ref.ts';
+import { useHabits } from '../view/view-store.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
 
@@ -294,6 +295,20 @@ export const posingCommands: AppCommand[] = [
     enabled: hasShot,
   },
   { id: 'view.poses', label: 'Show the poses', group: 'View', keys: 'Alt+0', run: () => view().set({ side: 'poses' }) },
+  {
+    id: 'view.fullPicture',
+    label: 'Full picture where drawing is slow, from the next opening on',
+    group: 'View',
+    run: () => {
+      const { fullPicture, set } = useHabits.getState();
+      set({ fullPicture: !fullPicture });
+      toast(
+        fullPicture
+          ? 'The stage begins with its draft picture where drawing is slow.'
+          : 'The stage begins with its full picture.',
+      );
+    },
+  },
   {
     id: 'view.prove',
     label: 'Hold the drawn rigs against the computed ones',

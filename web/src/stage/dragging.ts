@@ -13,6 +13,7 @@ import {
   quaternionMultiply,
   quaternionNormal,
   quaternionToAngles,
+  reachOfTarget,
   type Shot,
   shownChannels,
   topmost,
@@ -37,6 +38,8 @@ interface Held {
   readonly intoParent: THREE.Matrix3;
   /** Its pivot in the world. */
   readonly pivot: THREE.Vector3;
+  /** For a hand: the ball its arm can reach. */
+  readonly reach: { readonly middle: THREE.Vector3; readonly radius: number } | null;
 }
 
 const plain = (q: THREE.Quaternion): Quaternion => [q.x, q.y, q.z, q.w];
@@ -199,7 +202,7 @@ export class Drag {
     }
     const values: Record<string, ChannelValue> = {};
     for (const held of this.#held) {
-      const local = delta.clone().applyMatrix3(held.intoParent);
+      const local = withinReach(held, delta).applyMatrix3(held.intoParent);
       AXES.forEach((axis, i) => {
         if (Math.abs(local[axis]) > 1e-9)
           values[channelPath(held.id, `move.${axis}`)] = tidy(held.move[i] + local[axis]);
@@ -275,6 +278,7 @@ function hold(shot: Shot, frame: Frame, id: string): Held {
   const read = (group: string) => AXES.map((axis) => frame.value(id, `${group}.${axis}`)!);
   const parent = frame.layout.parent[slot];
   const angles = read('turn') as Angles;
+  const reach = reachOfTarget(shot, id, frame);
   const q = frame.orientations;
   const at = slot * 4;
   return {
@@ -289,11 +293,23 @@ function hold(shot: Shot, frame: Frame, id: string): Held {
         ? [q[at], q[at + 1], q[at + 2], q[at + 3]]
         : anglesToQuaternion(angles, member.order),
     pivot: placeOf(shot, frame, id, slot, false),
+    reach: reach && { middle: new THREE.Vector3(...reach.middle), radius: reach.radius },
     parentTurn: parent < 0 ? [0, 0, 0, 1] : worldTurn(frame, parent),
     intoParent: new THREE.Matrix3()
       .setFromMatrix4(parent < 0 ? new THREE.Matrix4() : new THREE.Matrix4().fromArray(frame.world, parent * 16))
       .invert(),
   };
+}
+
+/** A move that takes a hand no further than its arm reaches: there it slides along the edge of what it can. */
+function withinReach({ reach, pivot }: Held, delta: THREE.Vector3): THREE.Vector3 {
+  if (!reach) return delta.clone();
+  const from = pivot.clone().sub(reach.middle);
+  const to = from.clone().add(delta);
+  // What was out of reach before may come nearer, and go no further out.
+  const most = Math.max(reach.radius, from.length());
+  if (to.length() > most) to.setLength(most);
+  return to.sub(from);
 }
 
 const within = ({ min, max }: Channel, value: number) =>

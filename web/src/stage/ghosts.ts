@@ -1,10 +1,21 @@
-import { type Frame, isAffine, isDeformed, Program, type Shot, shapeMatrix, splitPath } from '@varrup/core';
+import {
+  type CompiledRig,
+  type Frame,
+  isAffine,
+  isDeformed,
+  Program,
+  rigOf,
+  type Shot,
+  shapeMatrix,
+  splitPath,
+} from '@varrup/core';
 import * as THREE from 'three';
 import { colour } from '../ui/theme.ts';
 import type { OnionSkin } from '../view/view-store.ts';
 import { BentGeometry } from './bent-geometry.ts';
 import type { Form, FormStore } from './forms.ts';
 import { type GhostFrame, ghostFrames } from './ghost-frames.ts';
+import { RigFigure } from './rig-figure.ts';
 
 /** Drawn for more members than this, ghosts hide what they are of. */
 const MOST = 400;
@@ -38,6 +49,42 @@ const shader = {
     }`,
 };
 
+/** The same look for a body that the graphics card bends: its joints first, then the ghost. */
+const bodyShader = {
+  vertexShader: /* glsl */ `
+    #include <common>
+    #include <morphtarget_pars_vertex>
+    #include <skinning_pars_vertex>
+    uniform vec3 ghostTint;
+    uniform float ghostStrength;
+    varying vec3 tint;
+    varying float alpha;
+    varying vec3 facing;
+    varying vec3 eye;
+    void main() {
+      #include <beginnormal_vertex>
+      #include <skinbase_vertex>
+      #include <skinnormal_vertex>
+      #include <begin_vertex>
+      #include <morphinstance_vertex>
+      #include <morphtarget_vertex>
+      #include <skinning_vertex>
+      vec4 place = viewMatrix * modelMatrix * vec4(transformed, 1.0);
+      facing = normalize(mat3(viewMatrix) * mat3(modelMatrix) * objectNormal);
+      eye = projectionMatrix[3][3] == 1.0 ? vec3(0.0, 0.0, 1.0) : normalize(-place.xyz);
+      tint = ghostTint;
+      alpha = ghostStrength;
+      gl_Position = projectionMatrix * place;
+    }`,
+  fragmentShader: shader.fragmentShader,
+};
+
+/** A rig at all the ghosts' frames: a body for each. */
+interface Bodies {
+  readonly member: string;
+  readonly ghosts: { readonly figure: RigFigure; readonly material: THREE.ShaderMaterial }[];
+}
+
 /** One form at all the ghosts' frames. */
 interface Layer {
   readonly mesh: THREE.InstancedMesh;
@@ -56,6 +103,7 @@ export class Ghosts {
     uniforms: { outlines: { value: false } },
   });
   #layers: Layer[] = [];
+  #bodies: Bodies[] = [];
   #made: { members: Shot['members']; ids: readonly string[]; count: number } | null = null;
   #program: Program | null = null;
   #frame: Frame | null = null;
@@ -72,7 +120,7 @@ export class Ghosts {
     const same = s?.ids.length === ids.length && ids.every((id, i) => id === s.ids[i]);
     if (s && same && s.shot === shot && s.now === now && s.onion === onion) return;
     this.#shown = { shot, now, onion, ids };
-    const frames = ghostFrames(shot, ids, now, onion);
+    const frames = ghostFrames(shot, withControls(shot, ids), now, onion);
     this.#material.uniforms.outlines.value = onion.look === 'outlines';
     this.#build(shot, ids, frames.length, forms);
     this.#place(shot, frames);
@@ -95,8 +143,10 @@ export class Ghosts {
         b.form.dispose();
       }
     }
+    for (const { ghosts } of this.#bodies) for (const { figure } of ghosts) figure.dispose();
     this.scene.clear();
     this.#layers = [];
+    this.#bodies = [];
   }
 
   #build(shot: Shot, ids: readonly string[], count: number, forms: FormStore): void {
@@ -106,6 +156,8 @@ export class Ghosts {
     this.#made = { members: shot.members, ids, count };
     this.#clear();
     for (const id of ids) {
+      const member = shot.members[id];
+      if (member.kind === 'rig') this.#buildBody(id, rigOf(member.shape), count);
       const form = forms.of(shot.members[id], ids.length > 12 ? 'crowd' : 'full');
       for (const geometry of partsOf(form)) {
         const mesh = this.#instances(geometry, count);
@@ -113,6 +165,25 @@ export class Ghosts {
         this.#layers.push({ mesh, member: id, bent: [] });
       }
     }
+  }
+
+  #buildBody(member: string, compiled: CompiledRig, count: number): void {
+    const ghosts = Array.from({ length: count }, () => {
+      const material = new THREE.ShaderMaterial({
+        ...bodyShader,
+        transparent: true,
+        depthWrite: false,
+        uniforms: {
+          outlines: this.#material.uniforms.outlines,
+          ghostTint: { value: new THREE.Color() },
+          ghostStrength: { value: 0 },
+        },
+      });
+      const figure = new RigFigure(compiled, material);
+      this.scene.add(figure.root);
+      return { figure, material };
+    });
+    this.#bodies.push({ member, ghosts });
   }
 
   #instances(geometry: THREE.BufferGeometry, count: number): THREE.InstancedMesh {
@@ -137,6 +208,14 @@ export class Ghosts {
     frames.forEach((ghost, i) => {
       this.#program!.evaluate(ghost.frame, frame);
       const tint = tints[ghost.side];
+      for (const { member, ghosts } of this.#bodies) {
+        const placed = frame.layout.rigAt.get(frame.layout.slotOf.get(member)!);
+        if (!placed) continue;
+        const { figure, material } = ghosts[i];
+        figure.pose(frame, placed);
+        material.uniforms.ghostTint.value.copy(tint);
+        material.uniforms.ghostStrength.value = ghost.strength;
+      }
       for (const layer of this.#layers) {
         const slot = frame.layout.slotOf.get(layer.member)!;
         const strength = frame.isVisible(slot) ? ghost.strength : 0;
@@ -190,17 +269,24 @@ function changed(mesh: THREE.InstancedMesh): void {
   mesh.geometry.getAttribute('strength').needsUpdate = true;
 }
 
+/** Members, and for rigs their controls, whose keys are the rig's. */
+function withControls(shot: Shot, ids: readonly string[]): string[] {
+  const rigs = new Set(ids.filter((id) => shot.members[id].kind === 'rig'));
+  const controls = Object.values(shot.members).filter((m) => m.kind === 'control' && m.parent && rigs.has(m.parent));
+  return [...ids, ...controls.map((m) => m.id)];
+}
+
 /** Those a ghost is drawn of: the picked ones with all that hangs on them, or everybody who moves; groups have nothing to see. */
 function ghostly(shot: Shot, picked: readonly string[] | null): string[] {
-  const roots = new Set(
-    picked ?? [...Object.keys(shot.curves), ...Object.keys(shot.formulas)].map((p) => splitPath(p).member),
-  );
+  const meant = picked ?? [...Object.keys(shot.curves), ...Object.keys(shot.formulas)].map((p) => splitPath(p).member);
+  // A control is seen by the body it moves.
+  const roots = new Set(meant.map((id) => (shot.members[id]?.kind === 'control' ? shot.members[id].parent : id)));
   const carried = (id: string): boolean => {
     for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) if (roots.has(at)) return true;
     return false;
   };
   const seen = Object.values(shot.members).filter(
-    (m) => !['group', 'camera', 'light'].includes(m.kind) && carried(m.id),
+    (m) => !['group', 'camera', 'light', 'control'].includes(m.kind) && carried(m.id),
   );
   return seen.slice(0, MOST).map((m) => m.id);
 }

@@ -35,6 +35,18 @@ export class Quality {
   }
 }
 
+let software: boolean | null = null;
+
+/** Whether this browser draws without a graphics card; found out once. Smooth edges cost such a one most of its time. */
+export function isSoftware(): boolean {
+  if (software === null) {
+    const gl = typeof OffscreenCanvas === 'undefined' ? null : new OffscreenCanvas(1, 1).getContext('webgl2');
+    software = gl !== null && drawnInSoftware(gl);
+    gl?.getExtension('WEBGL_lose_context')?.loseContext();
+  }
+  return software;
+}
+
 /** Whether pictures are drawn without a graphics card: by names of the drivers that do so. */
 export function drawnInSoftware(gl: WebGLRenderingContext | WebGL2RenderingContext): boolean {
   const info = gl.getExtension('WEBGL_debug_renderer_info');

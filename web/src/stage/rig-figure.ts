@@ -37,8 +37,8 @@ export class RigFigure {
       skinned.matrixAutoUpdate = false;
       // The graphics card puts it elsewhere than three believes.
       skinned.frustumCulled = false;
-      skinned.castShadow = true;
-      skinned.receiveShadow = true;
+      skinned.castShadow = material === undefined;
+      skinned.receiveShadow = material === undefined;
       this.root.add(skinned);
       this.#meshes.push({ layer, skinned, bent: null });
     }

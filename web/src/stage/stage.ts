@@ -20,7 +20,7 @@ import { type Grip, Handles } from './handles.ts';
 import { FourViews, inPane, onPane, type Pane, paneAt } from './panes.ts';
 import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts';
 import { drawnApart } from './proof.ts';
-import { drawnInSoftware, Quality } from './quality.ts';
+import { isSoftware, Quality } from './quality.ts';
 import { toolFor } from './reach.ts';
 import { camerasOf, throughCamera } from './shot-camera.ts';
 
@@ -92,8 +92,9 @@ export class Stage {
   constructor(canvas: HTMLCanvasElement, box: HTMLElement) {
     this.#canvas = canvas;
     this.#box = box;
-    this.#renderer = new THREE.WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
-    this.#quality = new Quality(drawnInSoftware(this.#renderer.getContext()));
+    const draft = isSoftware() && !useHabits.getState().fullPicture;
+    this.#renderer = new THREE.WebGLRenderer({ canvas, antialias: !draft, powerPreference: 'high-performance' });
+    this.#quality = new Quality(draft);
     this.#picture.look.shadowSize(this.#quality.draft ? 512 : 2048);
     this.#renderer.shadowMap.enabled = true;
     this.#renderer.shadowMap.type = THREE.PCFShadowMap;

@@ -178,6 +178,8 @@ export interface Habits {
   readonly arc: ArcLook;
   /** Whether sounds are kept quiet. */
   readonly muted: boolean;
+  /** The stage begins with its full picture even where it is drawn without a graphics card. */
+  readonly fullPicture: boolean;
   /** Members whose channels the sheet hides, by shot. */
   readonly folded: Readonly<Record<string, readonly string[]>>;
   set(change: Partial<Omit<Habits, 'set'>>): void;
@@ -205,6 +207,7 @@ export const useHabits = create<Habits>()(
       onion: { on: false, before: 4, after: 4, every: 2, look: 'shapes', who: 'picked' },
       arc: { around: 0, space: 'world', point: 'origin' },
       muted: false,
+      fullPicture: false,
       set: (change) => set(change),
     }),
     {

@@ -45,9 +45,9 @@ export const angleDial = (id: string, label: string, min: number, max: number, m
 
 /** The dials every limb has. */
 export const limbDials: Dial[] = [
-  dial('reach', 'reach', { initial: 1 }),
-  dial('soft', 'soft', { initial: 0.005, max: 0.2 }),
-  dial('stretch', 'stretch'),
+  dial('reach', 'reach', { initial: 1, everyday: false }),
+  dial('soft', 'soft', { initial: 0.005, max: 0.2, everyday: false }),
+  dial('stretch', 'stretch', { everyday: false }),
 ];
 
 export const footDials: Dial[] = [
