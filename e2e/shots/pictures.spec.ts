@@ -189,7 +189,7 @@ async function openShotCalled(page: Page, name: string) {
 test('posing', async ({ page }) => {
   await openShotCalled(page, '00 Practice floor');
   await page.getByRole('treeitem', { name: 'Porter' }).click();
-  await page.keyboard.press('Shift+F');
+  await page.keyboard.press('v');
   await page.keyboard.press('Alt+0');
   const book = page.getByRole('list', { name: 'Pose book' });
   await expect(book.locator('img')).toHaveCount(9, { timeout: 90_000 });

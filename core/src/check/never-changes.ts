@@ -22,6 +22,8 @@ export const neverChanges: Check = {
     for (const [path, curve] of Object.entries(watched.shot.curves)) {
       if (curve.keys.length < 2 || !isStill(curve)) continue;
       const { member } = splitPath(path);
+      // A body is keyed whole, pose by pose: that some of it keeps still is no accident.
+      if (watched.member(member)?.kind === 'control') continue;
       still.set(member, [...(still.get(member) ?? []), path]);
     }
     yield null;

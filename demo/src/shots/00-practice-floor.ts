@@ -14,7 +14,8 @@ export function practiceFloor(): Shot {
   return about.reduce<Shot>(
     (shot, { rig, version, x, z, turn }) => {
       const brought = bringRig.apply(shot, newRigMembers(shot, { rig, version, id: rig }));
-      const values = { [`${rig}.move.x`]: x, [`${rig}.move.z`]: z, [`${rig}.turn.y`]: turn };
+      const places = { [`${rig}.move.x`]: x, [`${rig}.move.z`]: z, [`${rig}.turn.y`]: turn };
+      const values = Object.fromEntries(Object.entries(places).filter(([, v]) => v !== 0));
       return changeChannels.apply(brought, { frame: 1, values, autoKey: 'off' });
     },
     emptyShot('practice-floor', '00 Practice floor'),

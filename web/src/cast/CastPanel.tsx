@@ -322,7 +322,11 @@ function SetRow({ shot, row }: { shot: Shot; row: Extract<CastRow, { set: Contro
       onClick={(event) =>
         useView
           .getState()
-          .select(row.members, event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only')
+          // The first of the set leads: the foot, not what turns the ankle.
+          .select(
+            [...row.members].reverse(),
+            event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only',
+          )
       }
       className={`group flex h-7 items-center gap-2 rounded-md pr-1 select-none ${picked ? 'bg-blue-wash' : 'hover:bg-well'}`}
       style={{ paddingLeft: 26 + row.depth * 14 }}

@@ -115,7 +115,7 @@ function ControlActions({ disabled }: { disabled: boolean }) {
     ['pose.mirror', 'mirror'],
     ['rig.partners', 'other side'],
     ['rig.plant', 'plant'],
-    ['limb.switch', 'reach or joints'],
+    ['limb.switch', 'joints'],
   ] as const;
   return (
     <fieldset className="mt-1 flex flex-wrap gap-0.5" aria-label="The control">
@@ -350,7 +350,7 @@ function Dial({
   return (
     <input
       type="range"
-      aria-label={`${name}, from one end to the other`}
+      aria-label={`Slide ${name}`}
       min={min}
       max={max}
       step={(max - min) / 200}

@@ -1,4 +1,4 @@
-import { channelPath, controlsOf, isLocked, keyedChannels, type Shot, shownChannels } from '@varrup/core';
+import { channelPath, controlsOf, isLocked, keyedChannels, type Shot, shownChannels, splitPath } from '@varrup/core';
 import type { Tool } from '../view/view-store.ts';
 
 /** Which channels a way of keying means, for the picked members. */
@@ -26,7 +26,15 @@ const withBodies = (shot: Shot, ids: Selected): string[] =>
 export const everydayPaths = (shot: Shot, ids: Selected) =>
   [...new Set(withBodies(shot, ids))]
     .filter((id) => id in shot.members && !isLocked(shot, id))
-    .flatMap((id) => keyedChannels(shot.members[id]).map((c) => channelPath(id, c)));
+    .flatMap((id) => keyedChannels(shot.members[id]).map((c) => channelPath(id, c)))
+    .filter((path) => !isIdleRoot(shot, path));
+
+/** A channel of a rig as a whole that nobody has used: the body is posed by its controls. */
+function isIdleRoot(shot: Shot, path: string): boolean {
+  const { member: id, channel } = splitPath(path);
+  const member = shot.members[id];
+  return member.kind === 'rig' && !(path in shot.curves) && !(channel in member.values) && !channel.includes('custom');
+}
 
 /** One axis of move, turn or size. */
 export const axisPaths = (shot: Shot, ids: Selected, tool: Exclude<Tool, 'pick'>, axis: string) =>

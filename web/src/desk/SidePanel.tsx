@@ -29,7 +29,7 @@ export function SidePanel() {
             role="tab"
             aria-selected={side === name}
             onClick={() => useView.getState().set({ side: name })}
-            className="flex h-8 items-center border-b-2 border-transparent px-1.5 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+            className="flex h-8 items-center border-b-2 border-transparent px-1 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
           >
             {name}
             {name === 'checks' ? <Count /> : null}

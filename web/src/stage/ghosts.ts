@@ -172,7 +172,7 @@ export class Ghosts {
       const material = new THREE.ShaderMaterial({
         ...bodyShader,
         transparent: true,
-        depthWrite: false,
+        // Its own parts must not show through one another: a body is one ghost, not forty.
         uniforms: {
           outlines: this.#material.uniforms.outlines,
           ghostTint: { value: new THREE.Color() },
