@@ -72,6 +72,12 @@ test('a hand is dragged on the stage and the arm follows; its pose goes to the o
   // However far it was blended, one step takes it back.
   await page.keyboard.press('Control+z');
   expect((await saved(page, id)).members['porter-handR'].values['move.y']).toBe(0);
+  // Dropped on the strip it is keyed on the frame one is at.
+  await goTo(page, 13);
+  const strip = page.getByRole('navigation', { name: 'Pose strip' });
+  await page.getByRole('button', { name: `Put ${name} on` }).dragTo(strip);
+  const keys = (await saved(page, id)).curves['porter-handR.move.y'].keys;
+  expect(keys.map((k) => [k.frame, k.value])).toEqual([[13, posed['move.y']]]);
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 });
 

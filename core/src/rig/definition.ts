@@ -164,7 +164,6 @@ const SpineSchema = z.strictObject({
   from: CarrierSchema,
   to: CarrierSchema,
 });
-export type RigSpine = z.infer<typeof SpineSchema>;
 
 /** A joint that turns its front to a control, by a share. */
 const LookSchema = z.strictObject({
@@ -173,7 +172,6 @@ const LookSchema = z.strictObject({
   /** `control.dial` from 0 to 1. */
   share: z.string().max(60),
 });
-export type RigLook = z.infer<typeof LookSchema>;
 
 export const finishes = ['wood', 'felt', 'tin', 'ink'] as const;
 

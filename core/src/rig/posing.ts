@@ -40,17 +40,6 @@ export function poseAt(shot: Shot, rig: string, frame: number, only?: ReadonlySe
   return values;
 }
 
-/** The channels of a rig as they are when nothing has been done to it. */
-export function restPose(shot: Shot, rig: string): PoseValues {
-  const values: PoseValues = {};
-  for (const control of controlsOf(shot, rig)) {
-    for (const c of poseChannels(control)) {
-      values[`${control.shape.control}.${c.id}`] = c.id === ORIENTATION ? [0, 0, 0, 1] : c.initial;
-    }
-  }
-  return values;
-}
-
 /** Whether a mirrored channel has the opposite number: moves along x, turns about y and z, and dials that say so. */
 export function mirrorSign(control: RigControl, channel: string): 1 | -1 {
   if (channel === 'move.x' || channel === 'turn.y' || channel === 'turn.z') return -1;

@@ -1,4 +1,5 @@
 import {
+  addDeformer,
   changeChannels,
   channelsAt,
   holdMembers,
@@ -6,10 +7,10 @@ import {
   learnRig,
   matched,
   mirrored,
+  newDeformer,
   parseRig,
   poseAt,
   posed,
-  restPose,
   type Shot,
   skinPoints,
   skinsOf,
@@ -225,7 +226,7 @@ describe('a pose', () => {
         for (const [path, value] of Object.entries(half)) {
           const name = path.slice(rig.id.length + 1);
           if (!name.includes('.turn.'))
-            expect(value).toBeCloseTo(((target[name] as number) + (restPose(shot, rig.id)[name] as number)) / 2, 9);
+            expect(value).toBeCloseTo(((target[name] as number) + (poseAt(shot, rig.id, 1)[name] as number)) / 2, 9);
         }
       }),
       { numRuns: 20 },
@@ -286,6 +287,47 @@ describe('a change of who carries', () => {
     const slot = at(moved).layout.slotOf.get('porter-handL')! * 16;
     expect(apart(at(moved).world.slice(slot, slot + 16), wanted).metres).toBeLessThan(1e-9);
     expect(apart(at(moved).world.slice(slot, slot + 16), wanted).degrees).toBeLessThan(1e-6);
+  });
+});
+
+describe('deformers of a rig', () => {
+  const points = (shot: Shot, mesh: number): Float64Array => {
+    const frame = at(shot);
+    const placed = frame.layout.rigs[0];
+    const out = new Float64Array(placed.compiled.rig.meshes[mesh].positions.length);
+    const matrices = new Float64Array(placed.compiled.rig.joints.length * 16);
+    writeSkinMatrices(frame, placed, matrices);
+    skinPoints(frame, placed, mesh, matrices, out);
+    return out;
+  };
+  const bent = (kind: 'squash' | 'twist', channel: string, value: number) => {
+    const shot = shotWith('sack');
+    const deformer = newDeformer(shot.members.sack, kind);
+    const with1 = addDeformer.apply(shot, { id: 'sack', deformer });
+    return withValues(with1, { [`sack.deform.${deformer.id}.${channel}`]: value });
+  };
+
+  test('squash it whole: its height by as much as is said, its volume kept', () => {
+    const [still, squashed] = [points(shotWith('sack'), 0), points(bent('squash', 'length', 0.8), 0)];
+    const reach = (p: Float64Array, c: number) => {
+      const all = Array.from({ length: p.length / 3 }, (_, i) => p[i * 3 + c]);
+      return Math.max(...all) - Math.min(...all);
+    };
+    expect(reach(squashed, 1) / reach(still, 1)).toBeCloseTo(0.8, 6);
+    expect((reach(squashed, 0) * reach(squashed, 2)) / (reach(still, 0) * reach(still, 2))).toBeCloseTo(1 / 0.8, 6);
+  });
+
+  test('twist it point by point, wherever it stands: every point keeps its height and its distance from the middle', () => {
+    const twisted = bent('twist', 'angle', 0.9);
+    const [still, moved] = [points(shotWith('sack'), 0), points(withValues(twisted, { 'sack.move.x': 3 }), 0)];
+    let furthest = 0;
+    for (let p = 0; p < still.length; p += 3) {
+      // Bent point by point it is made in its own space: where it stands does not show.
+      expect(moved[p + 1]).toBeCloseTo(still[p + 1], 9);
+      expect(Math.hypot(moved[p], moved[p + 2])).toBeCloseTo(Math.hypot(still[p], still[p + 2]), 9);
+      furthest = Math.max(furthest, Math.hypot(moved[p] - still[p], moved[p + 2] - still[p + 2]));
+    }
+    expect(furthest).toBeGreaterThan(0.01);
   });
 });
 
