@@ -7,6 +7,7 @@ export * from './hierarchy.ts';
 export * from './hold.ts';
 export * from './ids.ts';
 export { type Bounds, type KindName, kinds, simpleKinds } from './kinds/index.ts';
+export { RigLinkSchema } from './kinds/rig.ts';
 export * from './member.ts';
 export { migrate } from './migrate.ts';
 export * from './numbers.ts';

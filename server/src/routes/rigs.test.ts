@@ -43,7 +43,13 @@ describe('the rig library', () => {
     const answer = await fetch(`${server.address}/api/rigs/porter/versions/1`);
     expect(answer.headers.get('cache-control')).toContain('immutable');
     expect(await answer.json()).toMatchObject({ id: 'porter', version: 1, name: 'Porter' });
-    for (const path of ['porter/versions/9', 'nobody/versions/1', 'porter/versions/0', 'porter/versions/x']) {
+    for (const path of [
+      'porter/versions/9',
+      'nobody/versions/1',
+      'porter/versions/0',
+      'porter/versions/x',
+      'porter/versions/99999999999',
+    ]) {
       expect((await server.send('GET', `/api/rigs/${path}`)).status).toBe(404);
     }
   });

@@ -1,4 +1,4 @@
-import { NewPoseSchema, PoseWordsSchema } from '@varrup/core';
+import { NewPoseSchema, PoseWordsSchema, RigLinkSchema } from '@varrup/core';
 import { Router } from 'express';
 import type { DataSource } from 'typeorm';
 import { poseBody, smallBody } from '../http/body.ts';
@@ -17,7 +17,7 @@ export function rigRoutes(database: DataSource): Router {
 
   routes.get('/rigs/:id/versions/:version', async (request, response) => {
     const version = Number(request.params.version);
-    if (!Number.isInteger(version) || version < 1) throw notFound('version of a rig');
+    if (!RigLinkSchema.shape.version.safeParse(version).success) throw notFound('version of a rig');
     const rig = await rigVersion(db, { rig: readId(request, 'rig'), version });
     // A version never changes.
     response.set('Cache-Control', 'private, max-age=31536000, immutable').json(rig);

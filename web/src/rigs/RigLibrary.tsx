@@ -65,7 +65,7 @@ function RigEntry({ rig }: { rig: LibraryRig }) {
     <article className="flex h-full overflow-hidden rounded-xl border border-rule bg-card" aria-label={rig.name}>
       <RigPicture
         link={{ rig: rig.id, version: newest(rig) }}
-        className="aspect-square w-36 shrink-0 self-start bg-well"
+        className="min-h-36 w-36 shrink-0 self-stretch bg-well"
       />
       <div className="min-w-0 grow p-3">
         <h2 className="truncate font-semibold">{rig.name}</h2>
