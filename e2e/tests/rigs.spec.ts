@@ -61,7 +61,7 @@ test('a hand is dragged on the stage and the arm follows; its pose goes to the o
   await page.getByRole('treeitem', { name: 'Porter' }).click();
   await page.keyboard.press('Alt+r');
   expect((await saved(page, id)).members['porter-handR'].values['move.y']).toBe(0);
-  await page.getByRole('button', { name: `Put ${name} on` }).click();
+  await page.getByRole('button', { name: `Put ${name} on`, exact: true }).click();
   expect((await saved(page, id)).members['porter-handR'].values['move.y']).toBeCloseTo(posed['move.y'], 12);
   const slider = page.getByLabel(`How much of ${name}`);
   await slider.fill('75');
@@ -75,7 +75,7 @@ test('a hand is dragged on the stage and the arm follows; its pose goes to the o
   // Dropped on the strip it is keyed on the frame one is at.
   await goTo(page, 13);
   const strip = page.getByRole('navigation', { name: 'Pose strip' });
-  await page.getByRole('button', { name: `Put ${name} on` }).dragTo(strip);
+  await page.getByRole('button', { name: `Put ${name} on`, exact: true }).dragTo(strip);
   const keys = (await saved(page, id)).curves['porter-handR.move.y'].keys;
   expect(keys.map((k) => [k.frame, k.value])).toEqual([[13, posed['move.y']]]);
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);

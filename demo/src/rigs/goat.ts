@@ -75,7 +75,7 @@ export function goat(): Rig {
       id: 'face',
       name: 'ears, face, tail',
       side: 'centre',
-      controls: ['look', 'face', 'earL', 'earR', 'tail', 'tailTip'],
+      controls: ['face', 'earL', 'earR', 'tail', 'tailTip', 'look'],
     },
     ...legs.flatMap((leg) =>
       bothSides.map(({ mark: m, side }) => ({

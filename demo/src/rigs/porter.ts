@@ -534,7 +534,7 @@ function body(maker: RigMaker): void {
 function sets(maker: RigMaker, version: 1 | 2): void {
   maker.sets.push(
     { id: 'body', name: 'body, hips, chest, head', side: 'centre', controls: ['body', 'hips', 'chest', 'head'] },
-    { id: 'face', name: version === 1 ? 'look, cap' : 'look, face', side: 'centre', controls: ['look', 'face'] },
+    { id: 'face', name: version === 1 ? 'look, cap' : 'look, face', side: 'centre', controls: ['face', 'look'] },
     ...bothSides.map(({ mark: m, side }) => ({
       id: `arm${m}`,
       name: `arm ${m}`,

@@ -1,4 +1,12 @@
-import { addMember, newMember, type OpenShot, perform, type Shot, type VersionSummary } from '@varrup/core';
+import {
+  addMember,
+  newMember,
+  type OpenShot,
+  perform,
+  SHOT_VERSION,
+  type Shot,
+  type VersionSummary,
+} from '@varrup/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { startTestServer, type TestServer } from '../testing/server.ts';
 
@@ -62,7 +70,7 @@ test('a shot kept by the first version of the document opens as one of today', a
     JSON.stringify({ ...old, version: 1 }),
     shot,
   ]);
-  expect((await open()).document).toMatchObject({ version: 3, sets: {}, formulas: {} });
+  expect((await open()).document).toMatchObject({ version: SHOT_VERSION, sets: {}, formulas: {} });
   await bringIn('third');
   expect(Object.keys((await open()).document.members)).toContain('third');
 });

@@ -13,7 +13,7 @@ import {
 import { picture } from '../pictures/pictures.ts';
 import { learnLink } from '../shot/learn.ts';
 
-const SIZE = { width: 220, height: 220, theme: 'light' } as const;
+const SIZE = { width: 176, height: 176, theme: 'light' } as const;
 
 /** A rig alone on its floor, in a pose or at rest. */
 function alone({ rig, version }: RigLink, pose: PoseValues | null): Shot {
