@@ -12,6 +12,7 @@ import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { colour } from '../ui/theme.ts';
+import { actingControls, actingKey } from './acting.ts';
 import { controlLines } from './control-forms.ts';
 import { onPane, type Pane } from './panes.ts';
 
@@ -219,28 +220,6 @@ function toSegment(x: number, y: number, ax: number, ay: number, bx: number, by:
   const length = dx * dx + dy * dy;
   const t = length > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / length)) : 0;
   return Math.hypot(x - ax - dx * t, y - ay - dy * t);
-}
-
-/** Which limbs reach and which are turned joint by joint, as a word to compare. */
-const actingKey = (frame: Frame, rig: PlacedRig): string =>
-  `${rig.slot}:${rig.compiled.rig.limbs.map((l) => limbWay(frame, rig, l.dials)).join('')}`;
-
-/** `r` reaching, `j` joint by joint, `b` between. */
-function limbWay(frame: Frame, rig: PlacedRig, dials: string): 'r' | 'j' | 'b' {
-  const slot = rig.controls[rig.compiled.controlAt.get(dials)!];
-  const reach = frame.values[frame.layout.base[slot] + frame.layout.channelAt[slot].get('reach')!];
-  return reach > 0.999 ? 'r' : reach < 0.001 ? 'j' : 'b';
-}
-
-/** The controls of a rig that do something now: not the joints of a limb that reaches, nor the pole of one that does not. */
-export function actingControls(frame: Frame, rig: PlacedRig): Set<string> {
-  const out = new Set(rig.compiled.rig.controls.map((c) => c.id));
-  for (const limb of rig.compiled.rig.limbs) {
-    const way = limbWay(frame, rig, limb.dials);
-    if (way === 'r') for (const id of limb.joints) out.delete(id);
-    if (way === 'j') for (const id of [limb.pole, limb.dials]) out.delete(id);
-  }
-  return out;
 }
 
 const lineStore = new WeakMap<CompiledRig, Map<string, Float32Array>>();

@@ -1,6 +1,7 @@
 import { addMember, changeChannels, emptyShot, newMember } from '@varrup/core';
 import { expect, test } from 'vitest';
-import { profileOf, type RowChoice, ribbonHalf, rowKeys, sheetRows } from './sheet-rows.ts';
+import { craneShot } from '../testing/arm.ts';
+import { allFolded, foldMark, profileOf, type RowChoice, ribbonHalf, rowKeys, sheetRows } from './sheet-rows.ts';
 
 function shot() {
   let s = emptyShot('s1', 'Rows');
@@ -58,4 +59,28 @@ test('the ribbon is empty where nothing moves and thickest in the middle of a sm
   expect(Math.max(...profile.speeds.slice(0, 8))).toBe(0);
   expect(profile.speeds.indexOf(profile.most)).toBeGreaterThanOrEqual(11);
   expect(profile.speeds.indexOf(profile.most)).toBeLessThanOrEqual(12);
+});
+
+test('a rig has a row for all of its body; its controls have rows under it, folded until one opens them', () => {
+  const keyed = changeChannels.apply(craneShot(), {
+    frame: 5,
+    values: { 'crane-hand.move.x': 0.1, 'crane-hand.turn.y': 0.2, 'crane-post.turn.y': 0.3 },
+    autoKey: 'every',
+  });
+  const choice: RowChoice = { selection: [], folded: [], find: '', filter: 'keyed', frame: 5 };
+  const of = (more: Partial<RowChoice>) => sheetRows(keyed, { ...choice, ...more });
+  expect(of({}).map((r) => [r.label, r.folded])).toEqual([
+    ['Crane', false],
+    ['post', true],
+    ['hand L', true],
+  ]);
+  // The keys of the body are all in the rig's own row.
+  expect(rowKeys(keyed, of({})[0])[0].paths).toHaveLength(3);
+  const open = foldMark(keyed.members['crane-hand']);
+  expect(of({ folded: [open] }).map((r) => r.label)).toEqual(['Crane', 'post', 'hand L', 'move x', 'turn y']);
+  expect(of({ folded: ['crane'] }).map((r) => r.label)).toEqual(['Crane']);
+  expect(of({ folded: allFolded(keyed, true) }).map((r) => r.label)).toEqual(['Crane']);
+  expect(of({ folded: allFolded(keyed, false) })).toHaveLength(6);
+  expect(of({ find: 'hand' }).map((r) => r.label)).toEqual(['hand L']);
+  expect(of({ find: 'turn y' }).map((r) => r.label)).toEqual(['post', 'turn y', 'hand L', 'turn y']);
 });
