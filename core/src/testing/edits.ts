@@ -152,9 +152,12 @@ const changes: ((shot: Shot, d: Dice) => ReturnType<Change>)[] = [
       extension: d.extension,
     }),
   (s, d) =>
-    edit.perform(s, edit.addMember, {
-      member: edit.newMember(s, { kind: 'ball', id: `n${d.what}`, parent: pick([null, ...ids(s)], d.who) }),
-    }),
+    // Ids are given once: the same again would put a member in place of another, perhaps under itself.
+    `n${d.what}` in s.members
+      ? null
+      : edit.perform(s, edit.addMember, {
+          member: edit.newMember(s, { kind: 'ball', id: `n${d.what}`, parent: pick([null, ...ids(s)], d.who) }),
+        }),
   (s, d) =>
     withDescendants(s, [pick(ids(s), d.who)]).size === ids(s).length
       ? null
