@@ -10,10 +10,12 @@ import {
   type RigLink,
   type Shot,
 } from '@varrup/core';
+import { useState } from 'react';
 import { picture } from '../pictures/pictures.ts';
 import { learnLink } from '../shot/learn.ts';
+import { themeNow, useThemeChange } from '../ui/theme.ts';
 
-const SIZE = { width: 176, height: 176, theme: 'light' } as const;
+const SIZE = { width: 176, height: 176 } as const;
 
 /** A rig alone on its floor, in a pose or at rest. */
 function alone({ rig, version }: RigLink, pose: PoseValues | null): Shot {
@@ -29,15 +31,17 @@ function alone({ rig, version }: RigLink, pose: PoseValues | null): Shot {
 
 /** The address of a picture of a rig, or of one of its poses; undefined while it is being drawn. */
 export function useRigPicture(link: RigLink | null, pose: { id: string; values: PoseValues } | null = null) {
+  const [theme, setTheme] = useState(themeNow());
+  useThemeChange(() => setTheme(themeNow()));
   return useQuery({
-    queryKey: ['rig picture', link?.rig, link?.version, pose?.id ?? 'rest'],
+    queryKey: ['rig picture', link?.rig, link?.version, pose?.id ?? 'rest', theme],
     enabled: link !== null,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       if (!link) return null;
       if (!findRig(link)) await learnLink(link);
-      return URL.createObjectURL(await picture(alone(link, pose?.values ?? null), 1, SIZE));
+      return URL.createObjectURL(await picture(alone(link, pose?.values ?? null), 1, { ...SIZE, theme }));
     },
   });
 }
