@@ -106,7 +106,7 @@ describe.each(withLimbs)('the limbs of %s', (id, rig) => {
           expect(between(c, target)).toBeLessThan(1e-5);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 36 },
     );
   });
 
@@ -169,7 +169,7 @@ describe.each(withLimbs)('the limbs of %s', (id, rig) => {
           expect([joint, degrees < 0.01, metres < 1e-5]).toEqual([joint, true, true]);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 36 },
     );
   });
 });
@@ -207,7 +207,7 @@ describe.each(paired)('mirroring %s', (id, rig) => {
           expect([joint, Math.hypot(p[0] + q[0], p[1] - q[1], p[2] - q[2]) < 1e-4]).toEqual([joint, true]);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 36 },
     );
   });
 });
