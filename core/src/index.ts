@@ -1,5 +1,6 @@
 export * from './bounce/index.ts';
 export * from './check/index.ts';
+export * from './clip/index.ts';
 export * from './curve/index.ts';
 export * from './deform/index.ts';
 export * from './document/index.ts';

@@ -1,4 +1,5 @@
 import { guessCoefficients } from './bezier.ts';
+import { closedCurve } from './closed.ts';
 import { handleReach, handleSlope } from './handles.ts';
 import type { Extension, NumberCurve } from './key.ts';
 import { EVEN } from './window.ts';
@@ -18,7 +19,8 @@ export interface CompiledCurve {
   readonly slopeAfter: number;
 }
 
-export function compileCurve(curve: NumberCurve): CompiledCurve {
+export function compileCurve(source: NumberCurve): CompiledCurve {
+  const curve = closedCurve(source);
   const { keys } = curve;
   const n = keys.length;
   const segments = new Float64Array(Math.max(0, n - 1) * SEGMENT);

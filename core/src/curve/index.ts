@@ -1,4 +1,5 @@
 export { bezierParameter } from './bezier.ts';
+export { closedCurve } from './closed.ts';
 export { type CompiledCurve, compileCurve, writeControlPoints } from './compile.ts';
 export * from './extremes.ts';
 export * from './handles.ts';

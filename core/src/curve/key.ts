@@ -78,14 +78,21 @@ export type Extension = z.infer<typeof ExtensionSchema>;
 
 const MAX_KEYS = 200_000;
 
+/** Frames nearer than this are the same frame: keys come from hands and from arithmetic alike. */
+export const SAME_FRAME = 1e-6;
+
 const ordered = (keys: readonly { frame: number }[]) => keys.every((k, i) => i === 0 || k.frame > keys[i - 1].frame);
 const ORDERED = 'must be in order of their frames, one key a frame';
+
+/** After how many frames a curve that cycles begins again, where that is not the way from its first to its last key. */
+const PeriodSchema = z.number().gt(0).max(1_000_000).optional();
 
 export const NumberCurveSchema = z.strictObject({
   type: z.literal('number'),
   keys: z.array(KeySchema).min(1).max(MAX_KEYS).refine(ordered, ORDERED),
   before: ExtensionSchema.default('hold'),
   after: ExtensionSchema.default('hold'),
+  period: PeriodSchema,
 });
 
 export const OrientationCurveSchema = z.strictObject({
@@ -93,6 +100,7 @@ export const OrientationCurveSchema = z.strictObject({
   keys: z.array(OrientationKeySchema).min(1).max(MAX_KEYS).refine(ordered, ORDERED),
   before: ExtensionSchema.default('hold'),
   after: ExtensionSchema.default('hold'),
+  period: PeriodSchema,
 });
 
 export const CurveSchema = z.discriminatedUnion('type', [NumberCurveSchema, OrientationCurveSchema]);

@@ -1,6 +1,8 @@
 import type { Quaternion } from '../document/numbers.ts';
 import { quaternionBetween, quaternionExp, quaternionLog, quaternionMultiply } from '../pose/quaternion.ts';
+import { closedCurve } from './closed.ts';
 import type { OrientationCurve } from './key.ts';
+import { repeats } from './slopes.ts';
 
 /**
  * A curve of orientations: a cubic Bézier on the sphere of unit quaternions, in the cumulative form
@@ -20,7 +22,8 @@ export interface CompiledOrientation {
 
 type Vector = [number, number, number];
 
-export function compileOrientation(curve: OrientationCurve): CompiledOrientation {
+export function compileOrientation(source: OrientationCurve): CompiledOrientation {
+  const curve = closedCurve(source);
   const n = curve.keys.length;
   const keys = new Float64Array(n * 4);
   const turns: Vector[] = [];
@@ -51,16 +54,22 @@ export function compileOrientation(curve: OrientationCurve): CompiledOrientation
   };
 }
 
-/** Turn per frame of a smooth key: the mean of the turns to its neighbours, weighted to the nearer; level at an end. */
+/**
+ * Turn per frame of a smooth key: the mean of the turns to its neighbours, weighted to the nearer; level at an end, but through
+ * the seam of a cycle as anywhere.
+ */
 function smoothRate(curve: OrientationCurve, turns: readonly Vector[], index: number): Vector {
   const { keys } = curve;
-  if (index === 0 || index === keys.length - 1 || keys[index - 1].out.kind === 'stepped') return [0, 0, 0];
-  const before = keys[index].frame - keys[index - 1].frame;
-  const after = keys[index + 1].frame - keys[index].frame;
+  const last = keys.length - 1;
+  const atEnd = index === 0 || index === last;
+  if (atEnd && !(repeats(curve.before) && repeats(curve.after))) return [0, 0, 0];
+  const from = index === 0 ? last - 1 : index - 1;
+  const to = index === last ? 0 : index;
+  if (last < 1 || keys[from].out.kind === 'stepped') return [0, 0, 0];
+  const before = keys[from + 1].frame - keys[from].frame;
+  const after = keys[to + 1].frame - keys[to].frame;
   const weight = after / (before + after);
-  return turns[index].map(
-    (right, c) => weight * (turns[index - 1][c] / before) + (1 - weight) * (right / after),
-  ) as Vector;
+  return turns[to].map((right, c) => weight * (turns[from][c] / before) + (1 - weight) * (right / after)) as Vector;
 }
 
 function writeSteps(

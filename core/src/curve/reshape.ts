@@ -9,15 +9,13 @@ import {
   type OrientationKey,
   type OutHandle,
   type PlainKind,
+  SAME_FRAME,
   smoothKey,
   type Tuning,
 } from './key.ts';
 import { compileOrientation, orientationAt } from './orientation.ts';
 
 /** Pure changes of one curve: each returns a new curve and leaves the given one alone. Keys stay in order. */
-
-/** Frames nearer than this are the same frame: keys come from hands and from arithmetic alike. */
-export const SAME_FRAME = 1e-6;
 
 /** The index of the key on a frame, or -1. */
 export function keyIndexAt(keys: readonly { frame: number }[], frame: number): number {

@@ -1,6 +1,7 @@
 export * from './aside.ts';
 export { controlsOf } from './casting.ts';
 export * from './channels.ts';
+export * from './clip.ts';
 export * from './deformer.ts';
 export * from './formula.ts';
 export * from './hierarchy.ts';

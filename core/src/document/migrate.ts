@@ -8,6 +8,8 @@ const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   2: (old) => ({ formulas: {}, recipes: {}, sounds: {}, watch: { tolerances: {}, ignored: [] }, ...old }),
   // Rigs came in, and what a newer version of one has no place for.
   3: (old) => ({ aside: {}, ...old }),
+  // Clips came in.
+  4: (old) => ({ clips: {}, ...old }),
 };
 
 /**

@@ -1,3 +1,4 @@
+import { clipProblems } from '../clip/problems.ts';
 import { formulasProblem } from '../formula/problem.ts';
 import { castingProblems } from './casting.ts';
 import { channelsOf, ORIENTATION, splitPath } from './channels.ts';
@@ -42,10 +43,10 @@ function inconsistencies(shot: Shot): Problem[] {
     if (set.id !== id) say(['sets', id, 'id'], `is "${set.id}", but it is filed under "${id}"`);
   }
 
-  for (const list of ['formulas', 'recipes', 'sounds', 'aside'] as const) {
+  for (const list of ['formulas', 'recipes', 'sounds', 'aside', 'clips'] as const) {
     if (Object.keys(shot[list]).length > limits[list]) say([list], `has more than ${limits[list]} of them`);
   }
-  for (const list of ['recipes', 'sounds', 'aside'] as const) {
+  for (const list of ['recipes', 'sounds', 'aside', 'clips'] as const) {
     for (const [id, part] of Object.entries(shot[list])) {
       if (part.id !== id) say([list, id, 'id'], `is "${part.id}", but it is filed under "${id}"`);
     }
@@ -91,6 +92,7 @@ function inconsistencies(shot: Shot): Problem[] {
   for (const [path, value] of Object.entries(shot.loose)) checkPath('loose', path, typeof value !== 'number');
   for (const path of Object.keys(shot.formulas)) checkPath('formulas', path, false);
   for (const problem of castingProblems(shot)) say(problem.path, problem.sentence);
+  for (const problem of clipProblems(shot)) say(problem.path, problem.sentence);
   const formula = formulasProblem(shot);
   if (formula) say(['formulas', formula.path], formula.sentence);
   return problems;

@@ -5,7 +5,7 @@ import { IdSchema } from './ids.ts';
 /** One setting of a recipe. Which there are, and what they may be, is for its kit to say. */
 const SettingSchema = z.union([z.number().min(-1e9).max(1e9), z.string().max(80), z.boolean(), z.null()]);
 
-export const recipeLimits = { paths: 40, keys: 20_000, settings: 40 } as const;
+export const recipeLimits = { paths: 200, keys: 20_000, settings: 80 } as const;
 
 /**
  * What a kit has written, and how: its settings, so that they can be changed, and the keys, so that those a hand has touched

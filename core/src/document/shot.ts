@@ -1,16 +1,18 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
 import { AsideSchema } from './aside.ts';
+import { ClipSchema } from './clip.ts';
 import { FormulaSchema } from './formula.ts';
 import { IdSchema, NameSchema } from './ids.ts';
 import { MemberSchema } from './member.ts';
 import { QuaternionSchema, ValueSchema } from './numbers.ts';
+import { PathSchema } from './path.ts';
 import { RecipeSchema } from './recipe.ts';
 import { PlacedSoundSchema } from './sound.ts';
 import { WatchSchema } from './watch.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 4;
+export const SHOT_VERSION = 5;
 
 export const limits = {
   members: 5_000,
@@ -22,16 +24,13 @@ export const limits = {
   recipes: 2_000,
   sounds: 500,
   aside: 5_000,
+  clips: 500,
 } as const;
 
 const wholeFrame = z.number().int().min(-limits.frames).max(limits.frames);
 const SpanSchema = z.strictObject({ first: wholeFrame, last: wholeFrame });
 /** A run of whole frames, both ends included. */
 export type Span = z.infer<typeof SpanSchema>;
-
-const PathSchema = z
-  .string()
-  .regex(/^[A-Za-z0-9][A-Za-z0-9-]{0,39}\.[a-z][A-Za-z0-9.-]{0,59}$/, 'is not a channel path');
 
 /** A control set: channels, of one member or many, that are keyed and picked together. */
 export const ControlSetSchema = z.strictObject({
@@ -70,6 +69,8 @@ export const ShotSchema = z.strictObject({
   watch: WatchSchema,
   /** Keys that found no place in a newer version of their rig, by id. */
   aside: z.record(IdSchema, AsideSchema),
+  /** Clips of the rigs in the cast, by id. */
+  clips: z.record(IdSchema, ClipSchema),
 });
 
 /** One continuous piece of film: cast, curves, timing. Plain immutable JSON. */
@@ -93,6 +94,7 @@ export function emptyShot(id: string, name: string): Shot {
     sounds: {},
     watch: { tolerances: {}, ignored: [] },
     aside: {},
+    clips: {},
   };
 }
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { sealed } from '../clip/sealed.ts';
 import { IdSchema, newId } from '../document/ids.ts';
 import type { Shot } from '../document/shot.ts';
 import { applyPatches, diff, type Patch, PatchSchema } from './patch.ts';
@@ -39,7 +40,11 @@ export interface Command<Args> {
   apply(shot: Shot, args: Args): Shot;
 }
 
-export const defineCommand = <Args>(command: Command<Args>): Command<Args> => command;
+/** A command as it is run: whatever it does, cycles stay closed (see `sealed`). */
+export const defineCommand = <Args>(command: Command<Args>): Command<Args> => ({
+  ...command,
+  apply: (shot, args) => sealed(shot, command.apply(shot, args)),
+});
 
 /** Runs a command. Null when it changes nothing. */
 export function perform<Args>(

@@ -1,3 +1,4 @@
+import type { Clip } from '../document/clip.ts';
 import type { Hold } from '../document/hold.ts';
 import type { Member } from '../document/member.ts';
 import { findRig } from '../rig/library.ts';
@@ -6,6 +7,7 @@ import type { Step } from '../rig/step.ts';
 import { HeldSpace, OWN, STAGE } from './held-space.ts';
 import { Members } from './members.ts';
 import { inOrder } from './order.ts';
+import { type WalkSteps, walkSteps } from './travelling.ts';
 
 /** What is known of the slots before rigs are placed. */
 interface Cast extends ControlLayout {
@@ -27,9 +29,10 @@ export interface Arrangement {
 
 /**
  * Gives every member, joint and helper a node, and puts the steps in an order in which each comes after those it reads.
+ * @param clips those that travel over the stage
  * @throws Error that names them, where some carry one another round in a circle
  */
-export function arrange(members: readonly Member[], cast: Cast): Arrangement {
+export function arrange(members: readonly Member[], cast: Cast, clips: readonly Clip[]): Arrangement {
   const parent = cast.carrier.slice();
   const rigs: PlacedRig[] = [];
   const steps: Step[] = [];
@@ -38,13 +41,17 @@ export function arrange(members: readonly Member[], cast: Cast): Arrangement {
   let numbers = cast.valueCount;
   const controlsOf = controlSlots(members);
   const rigAt = new Map<number, PlacedRig>();
+  const walks = new Map<number, WalkSteps>();
   members.forEach((member, slot) => {
     const compiled = member.kind === 'rig' ? findRig(member.shape) : undefined;
     if (!compiled) return;
     const own = controlsOf.get(member.id);
     const controls = Int32Array.from(compiled.rig.controls, (c) => own?.get(c.id) ?? -1);
     if (controls.includes(-1)) throw new Error(`"${member.name}" lacks controls of its rig.`);
-    const placed = placeRig(compiled, slot, controls, cast, nodes, numbers);
+    const clip = clips.find((c) => c.rig === member.id);
+    const root = clip ? nodes++ : slot;
+    const placed = placeRig(compiled, { slot, root }, controls, cast, nodes, numbers);
+    if (clip) walks.set(slot, walkSteps(clip, compiled, slot, root));
     nodes += placed.nodes;
     numbers += placed.driven.length;
     controls.forEach((control, c) => {
@@ -86,7 +93,15 @@ export function arrange(members: readonly Member[], cast: Cast): Arrangement {
   members.forEach((_, slot) => {
     steps.push(new Members(slots, slot, slot));
   });
-  for (const rig of rigs) steps.push(...rig.spaceSteps.filter((s) => !replaced.has(s.writes[0])), ...rig.steps);
+  for (const rig of rigs) {
+    const walk = walks.get(rig.slot);
+    if (walk) steps.push(walk.root);
+    rig.spaceSteps.forEach((step, c) => {
+      const onGround = walk?.feet.get(rig.compiled.rig.controls[c].id);
+      if (!replaced.has(step.writes[0])) steps.push(onGround ? onGround(rig.spaces[c]) : step);
+    });
+    steps.push(...rig.steps);
+  }
   steps.push(...held);
   const nameOf = (step: Step) => {
     const slot = step.writes[0];

@@ -1,4 +1,5 @@
 import { channelsOf, constantValue } from '../document/channels.ts';
+import type { Clip } from '../document/clip.ts';
 import type { MemberDeformer } from '../document/deformer.ts';
 import { castOrder } from '../document/hierarchy.ts';
 import type { Member } from '../document/member.ts';
@@ -75,7 +76,7 @@ export function makeLayout(shot: Shot): Layout {
     ids: members.map((m) => m.id),
     slotOf,
     carrier,
-    ...arrange(members, { ...slots, slotOf, carrier, valueCount }),
+    ...arrange(members, { ...slots, slotOf, carrier, valueCount }, travellingClips(shot)),
     base,
     byOrientation,
     turnAxes,
@@ -86,8 +87,29 @@ export function makeLayout(shot: Shot): Layout {
   };
 }
 
+/** The clips at work that take their rigs over the stage. */
+const travellingClips = (shot: Shot): Clip[] =>
+  Object.values(shot.clips).filter((c) => c.kept === null && c.travelling);
+
+/** Whether the same rigs travel, and in the same way. */
+function sameTravels(old: Shot, next: Shot): boolean {
+  if (old.clips === next.clips) return true;
+  const [a, b] = [travellingClips(old), travellingClips(next)];
+  const alike = (x: Clip, y: Clip) =>
+    x === y ||
+    (x.rig === y.rig &&
+      x.first === y.first &&
+      x.length === y.length &&
+      x.cycles === y.cycles &&
+      x.travel === y.travel &&
+      x.way === y.way &&
+      (x.way === null || x.stances === y.stances));
+  return a.length === b.length && a.every((clip, i) => alike(clip, b[i]));
+}
+
 /** Whether a layout made for `old` still fits `next`. */
 export function sameLayout(old: Shot, next: Shot): boolean {
+  if (!sameTravels(old, next)) return false;
   if (old.members === next.members) return true;
   const ids = Object.keys(next.members);
   if (ids.length !== Object.keys(old.members).length) return false;

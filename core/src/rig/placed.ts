@@ -18,6 +18,8 @@ export interface PlacedDriven {
 /** Where a rig of a cast stands in a frame's arrays. */
 export interface PlacedRig {
   readonly slot: number;
+  /** The node its parts hang on: its slot, or what travels from there. */
+  readonly root: number;
   readonly compiled: CompiledRig;
   /** The node of its first joint; the others follow in the rig's order. */
   readonly joints: number;
@@ -48,20 +50,20 @@ export interface ControlLayout {
  */
 export function placeRig(
   compiled: CompiledRig,
-  slot: number,
+  at: { readonly slot: number; readonly root: number },
   controls: Int32Array,
   layout: ControlLayout,
   firstNode: number,
   firstNumber: number,
 ): PlacedRig {
-  return new Placing(compiled, slot, controls, layout, firstNode, firstNumber).place();
+  return new Placing(compiled, at, controls, layout, firstNode, firstNumber).place();
 }
 
 const RADIANS = Math.PI / 180;
 
 class Placing {
   readonly #c: CompiledRig;
-  readonly #slot: number;
+  readonly #at: { readonly slot: number; readonly root: number };
   readonly #controls: Int32Array;
   readonly #layout: ControlLayout;
   readonly #firstJoint: number;
@@ -76,14 +78,14 @@ class Placing {
 
   constructor(
     compiled: CompiledRig,
-    slot: number,
+    at: { readonly slot: number; readonly root: number },
     controls: Int32Array,
     layout: ControlLayout,
     firstNode: number,
     firstNumber: number,
   ) {
     this.#c = compiled;
-    this.#slot = slot;
+    this.#at = at;
     this.#controls = controls;
     this.#layout = layout;
     this.#firstJoint = firstNode;
@@ -116,7 +118,7 @@ class Placing {
     for (const joint of rig.joints) if (!taken.has(joint.id)) this.#placeJoint(joint);
     const targets = rig.meshes.map((mesh) => Int32Array.from(mesh.targets, (t) => this.#drive(t.by, 1)));
     return {
-      slot: this.#slot,
+      ...this.#at,
       compiled: this.#c,
       joints: this.#firstJoint,
       controls: this.#controls,
@@ -154,7 +156,7 @@ class Placing {
 
   /** A node, and the map from the rig at rest into it. */
   #carrier(carrier: Carrier | null): { node: number; offset: Float64Array } {
-    if (!carrier) return { node: this.#slot, offset: identity() };
+    if (!carrier) return { node: this.#at.root, offset: identity() };
     if (carrier.is === 'joint') return { node: this.#joint(carrier.id), offset: inverse(this.#rest(carrier.id)) };
     if (carrier.is === 'control') {
       const [x, y, z] = this.#definition(carrier.id).place;

@@ -64,7 +64,7 @@ export class RigFigure {
     part.bent ??= this.#bentMesh(part.skinned);
     const { bent } = part;
     bent.visible = true;
-    bent.matrix.fromArray(frame.world, placed.slot * 16);
+    bent.matrix.fromArray(frame.world, placed.root * 16);
     bent.matrixWorldNeedsUpdate = true;
     const positions = bent.geometry.getAttribute('position');
     for (const { mesh, first } of part.layer.parts) {

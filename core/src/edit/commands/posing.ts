@@ -7,6 +7,7 @@ import type { Shot } from '../../document/shot.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import type { Frame } from '../../evaluate/frame.ts';
 import { frameOf } from '../../evaluate/program.ts';
+import { keyImage, type MirrorSign, mirrorImage } from '../../rig/image.ts';
 import { rigControl, rigOf } from '../../rig/library.ts';
 import { type LimbRef, matched } from '../../rig/match.ts';
 import { mirrorChannel, mirrorSign, type Putting, poseChannels, posed } from '../../rig/posing.ts';
@@ -163,7 +164,7 @@ export const mirrorMotion = defineCommand<{ rig: string; only?: readonly string[
   },
 });
 
-function swapped(shot: Shot, a: string, b: string, sign: 1 | -1 | 'orientation', from: number, to: number): Shot {
+function swapped(shot: Shot, a: string, b: string, sign: MirrorSign, from: number, to: number): Shot {
   const [ca, cb] = [shot.curves[a], shot.curves[b]];
   if (!ca && !cb) return swappedConstants(shot, a, b, sign);
   const curves = { ...shot.curves };
@@ -171,7 +172,7 @@ function swapped(shot: Shot, a: string, b: string, sign: 1 | -1 | 'orientation',
     const keys = (own?.keys ?? []) as readonly { frame: number }[];
     const outside = keys.filter((k) => k.frame < from || k.frame > to);
     const inside = ((other?.keys ?? []) as readonly Key[]).filter((k) => k.frame >= from && k.frame <= to);
-    const mirroredKeys = inside.map((k) => imageOf(k, sign));
+    const mirroredKeys = inside.map((k) => keyImage(k, sign));
     const all = [...outside, ...mirroredKeys].sort((x, y) => x.frame - y.frame);
     if (all.length === 0) delete curves[path];
     else curves[path] = { ...(own ?? other!), keys: all } as Curve;
@@ -181,20 +182,9 @@ function swapped(shot: Shot, a: string, b: string, sign: 1 | -1 | 'orientation',
   return { ...shot, curves };
 }
 
-function swappedConstants(shot: Shot, a: string, b: string, sign: 1 | -1 | 'orientation'): Shot {
+function swappedConstants(shot: Shot, a: string, b: string, sign: MirrorSign): Shot {
   const [va, vb] = [channelValue(shot, a, 0), channelValue(shot, b, 0)];
   if (va === undefined || vb === undefined) return shot;
-  const values: Record<string, ChannelValue> = { [a]: image(vb, sign), [b]: image(va, sign) };
+  const values: Record<string, ChannelValue> = { [a]: mirrorImage(vb, sign), [b]: mirrorImage(va, sign) };
   return changeChannels.apply(shot, { frame: 0, values, autoKey: 'off' });
-}
-
-function image(value: ChannelValue, sign: 1 | -1 | 'orientation'): ChannelValue {
-  if (typeof value !== 'number') return [value[0], -value[1], -value[2], value[3]];
-  return sign === -1 && value !== 0 ? -value : value;
-}
-
-function imageOf(key: Key, sign: 1 | -1 | 'orientation'): Key {
-  const steep = <H extends Key['in'] | Key['out']>(h: H): H =>
-    h.kind === 'free' && sign === -1 ? { ...h, rise: h.rise === 0 ? 0 : -h.rise } : h;
-  return { ...key, value: image(key.value, sign) as number, in: steep(key.in), out: steep(key.out) };
 }

@@ -1,0 +1,37 @@
+import { splitPath } from '../document/channels.ts';
+import type { Clip } from '../document/clip.ts';
+import type { Shot } from '../document/shot.ts';
+import { isSealed } from './circle.ts';
+
+interface ClipProblem {
+  readonly path: readonly string[];
+  readonly sentence: string;
+}
+
+/** What is wrong with the clips of a shot. */
+export function clipProblems(shot: Shot): ClipProblem[] {
+  const atWork = new Map<string, Clip>();
+  return Object.values(shot.clips).flatMap((clip): ClipProblem[] => {
+    const path = ['clips', clip.id];
+    if (shot.members[clip.rig]?.kind !== 'rig')
+      return [{ path: [...path, 'rig'], sentence: `names "${clip.rig}", which is no rig of the cast` }];
+    if (clip.kept) {
+      const stray = Object.keys(clip.kept.curves).find((p) => !isOfRig(shot, clip.rig, p));
+      return stray ? [{ path: [...path, 'kept', 'curves', stray], sentence: 'is not a channel of its rig' }] : [];
+    }
+    const other = atWork.get(clip.rig);
+    if (other)
+      return [{ path, sentence: `is at work together with "${other.name}", and a rig does one clip at a time` }];
+    atWork.set(clip.rig, clip);
+    if (!clip.cycles) return [];
+    const torn = Object.entries(shot.curves).find(([p, c]) => isOfRig(shot, clip.rig, p) && !isSealed(c, clip));
+    return torn
+      ? [{ path: ['curves', torn[0]], sentence: `does not close at the seam of the clip "${clip.name}"` }]
+      : [];
+  });
+}
+
+function isOfRig(shot: Shot, rig: string, path: string): boolean {
+  const member = shot.members[splitPath(path).member];
+  return member?.kind === 'control' && member.parent === rig;
+}

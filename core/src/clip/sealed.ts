@@ -1,0 +1,175 @@
+import type { Curve } from '../curve/key.ts';
+import { valueAt } from '../curve/sample.ts';
+import { controlsOf } from '../document/casting.ts';
+import { channelPath, splitPath } from '../document/channels.ts';
+import type { Clip } from '../document/clip.ts';
+import type { Shot } from '../document/shot.ts';
+import { mirrorImage } from '../rig/image.ts';
+import { rigControl } from '../rig/library.ts';
+import { alike, type Circle, circleOf, laidOut } from './circle.ts';
+import { counterparts, opposite, putImage } from './halves.ts';
+import { groundSpeed, heldChannels, holdStance } from './stances.ts';
+
+/**
+ * What holds in every cycling clip after every edit, whatever command made it: its curves cycle with the clip's length, the two
+ * ends of the seam are one key, keys beyond an end have come in at the other, feet on the ground go with it, and where halves are
+ * mirrored, work on one step is work on both.
+ * @param before the shot before the edit @param after as the edit left it
+ */
+export function sealed(before: Shot, after: Shot): Shot {
+  if (after.curves === before.curves && after.clips === before.clips && after.members === before.members) return after;
+  let next = after;
+  for (const clip of Object.values(after.clips)) {
+    if (clip.kept === null && clip.cycles) next = new Sealing(before, next, clip).done();
+  }
+  return next;
+}
+
+class Sealing {
+  readonly #before: Shot;
+  readonly #after: Shot;
+  readonly #clip: Clip;
+  /** Its rig's controls: which member each is. */
+  readonly #controls: ReadonlyMap<string, string>;
+  /** Circles of the curves that the edit, or what follows from it, has changed. */
+  readonly #circles = new Map<string, Circle>();
+  readonly #touched = new Map<string, Set<number>>();
+
+  constructor(before: Shot, after: Shot, clip: Clip) {
+    this.#before = before;
+    this.#after = after;
+    this.#clip = clip;
+    this.#controls = new Map(controlsOf(after, clip.rig).map((c) => [c.id, c.shape.control]));
+  }
+
+  done(): Shot {
+    const clip = this.#clip;
+    const anew = this.#before.clips[clip.id] !== clip;
+    const own = (path: string) => this.#controls.has(splitPath(path).member);
+    const { curves } = this.#after;
+    const old = this.#before.curves;
+    if (curves !== old || anew) {
+      for (const path in curves) if ((anew || curves[path] !== old[path]) && own(path)) this.#take(path, anew);
+      for (const path in old) if (!(path in curves) && own(path)) this.#take(path, anew);
+    }
+    this.#holdFeet(anew);
+    if (clip.halves === 'mirrored' && !anew) this.#mirror();
+    const laid = this.#laid();
+    return clip.halves === 'mirrored' ? this.#mirrorConstants(laid) : laid;
+  }
+
+  /** Puts a curve on its circle, and notes where the edit has changed it. */
+  #take(path: string, anew: boolean): void {
+    const [old, now] = [anew ? undefined : this.#before.curves[path], this.#after.curves[path]];
+    const circle: Circle = now ? circleOf(now, this.#clip, old) : new Map();
+    this.#circles.set(path, circle);
+    const was: Circle = old ? circleOf(old, this.#clip, undefined) : new Map();
+    const touched = new Set<number>();
+    for (const [phase, key] of circle) {
+      const there = was.get(phase);
+      if (there !== key && !(there && alike(there, key))) touched.add(phase);
+    }
+    for (const phase of was.keys()) if (!circle.has(phase)) touched.add(phase);
+    this.#touched.set(path, touched);
+  }
+
+  /** The circle of a curve, changed or not. */
+  #circle(path: string): Circle {
+    let circle = this.#circles.get(path);
+    if (!circle) {
+      const curve = this.#after.curves[path];
+      circle = curve ? circleOf(curve, this.#clip, curve) : new Map();
+      this.#circles.set(path, circle);
+    }
+    return circle;
+  }
+
+  #holdFeet(anew: boolean): void {
+    const clip = this.#clip;
+    for (const [id, control] of this.#controls) {
+      for (const stance of clip.stances[control] ?? []) {
+        for (const channel of heldChannels) {
+          const path = channelPath(id, channel);
+          const curve = this.#after.curves[path];
+          if (curve?.type !== 'number' || !(anew || this.#circles.has(path))) continue;
+          const circle = this.#circle(path);
+          const old = new Map(circle);
+          const touched = this.#touched.get(path) ?? new Set<number>();
+          const shown = (phase: number) => valueAt(curve, clip.first + phase);
+          holdStance(circle, stance, clip, groundSpeed(clip, channel), touched, shown);
+          for (const phase of new Set([...old.keys(), ...circle.keys()]))
+            if (old.get(phase) !== circle.get(phase)) touched.add(phase);
+          this.#touched.set(path, touched);
+        }
+      }
+    }
+  }
+
+  #mirror(): void {
+    const clip = this.#clip;
+    const counterpart = counterparts(this.#after, clip);
+    // What is read here is what the edit has done; images must not be mirrored back.
+    for (const [path, touched] of [...this.#touched]) {
+      const other = counterpart(path);
+      if (!other) continue;
+      const theirs = this.#touched.get(other.path);
+      for (const phase of touched) {
+        const at = opposite(clip, phase);
+        // Where an edit has done both sides at once, the first half leads, and what is its image already stays.
+        if (theirs?.has(at) && (phase >= clip.length / 2 || this.#areImages(path, phase, other.path, at))) continue;
+        putImage(this.#circle(path), phase, this.#circle(other.path), clip, other.sign);
+      }
+    }
+  }
+
+  #areImages(path: string, phase: number, other: string, at: number): boolean {
+    const sign = counterparts(this.#after, this.#clip)(path)?.sign;
+    const [a, b] = [this.#circle(path).get(phase), this.#circle(other).get(at)];
+    if (!a || !b || sign === undefined) return a === b;
+    if (typeof a.value !== 'number' || typeof b.value !== 'number') return false;
+    return Math.abs((mirrorImage(a.value, sign) as number) - b.value) < 1e-9;
+  }
+
+  #laid(): Shot {
+    if (this.#circles.size === 0) return this.#after;
+    const curves = { ...this.#after.curves };
+    for (const [path, circle] of this.#circles) {
+      const was: Curve | undefined = this.#after.curves[path];
+      const [first] = circle.values();
+      const now = first && laidOut(circle, typeof first.value === 'number' ? 'number' : 'orientation', this.#clip);
+      if (!now) delete curves[path];
+      else if (!was || !sameCurve(was, now)) curves[path] = now;
+    }
+    return { ...this.#after, curves };
+  }
+
+  /** What has no keys is mirrored too: a knee set further out on one side is further out on both. */
+  #mirrorConstants(shot: Shot): Shot {
+    const counterpart = counterparts(shot, this.#clip);
+    const members = { ...shot.members };
+    let changed = false;
+    for (const id of this.#controls.keys()) {
+      const [now, old] = [shot.members[id], this.#before.members[id]];
+      if (!old || now.values === old.values || !rigControl(now)?.partner) continue;
+      for (const [channel, value] of Object.entries(now.values)) {
+        if (old.values[channel] === value) continue;
+        const other = counterpart(channelPath(id, channel));
+        if (!other || other.path in shot.curves) continue;
+        const { member, channel: there } = splitPath(other.path);
+        const partner = members[member];
+        const image = mirrorImage(value, other.sign) as number;
+        if (partner.values[there] === image) continue;
+        members[member] = { ...partner, values: { ...partner.values, [there]: image } };
+        changed = true;
+      }
+    }
+    return changed ? { ...shot, members } : shot;
+  }
+}
+
+const sameCurve = (a: Curve, b: Curve): boolean =>
+  a.before === b.before &&
+  a.after === b.after &&
+  a.period === b.period &&
+  a.keys.length === b.keys.length &&
+  a.keys.every((k, i) => k === b.keys[i] || (k.frame === b.keys[i].frame && alike(k, b.keys[i])));
