@@ -7,6 +7,7 @@ export * from './document/index.ts';
 export * from './edit/index.ts';
 export * from './evaluate/index.ts';
 export * from './formula/index.ts';
+export * from './gait/index.ts';
 export * from './ground/index.ts';
 export * from './kit/index.ts';
 export * from './pose/index.ts';

@@ -1,6 +1,8 @@
 import type { Shot } from '@varrup/core';
 import { practiceFloor } from './shots/00-practice-floor.ts';
 import { floatOnTheSteps } from './shots/01-float-on-the-steps.ts';
+import { porterCrosses } from './shots/02-porter-crosses.ts';
+import { goatOnTheWall } from './shots/03-goat-on-the-wall.ts';
 import { pileDriver } from './shots/05-pile-driver.ts';
 import { ferryBoard } from './shots/09-ferry-board.ts';
 import { handSignals } from './shots/10-hand-signals.ts';
@@ -15,6 +17,8 @@ export const nightFerry = {
   shots: (): Shot[] => [
     practiceFloor(),
     floatOnTheSteps(),
+    porterCrosses(),
+    goatOnTheWall(),
     pileDriver(),
     ferryBoard(),
     handSignals(),

@@ -23,11 +23,14 @@ export class WatchedBody {
   readonly outside: Float64Array;
   /** Where each control is, three numbers a control and frame. */
   readonly places: Float64Array;
+  readonly #told: readonly [number, number];
   readonly #outlines: readonly Float64Array[];
 
-  constructor(rig: string, placed: PlacedRig, frames: number) {
+  /** @param told the frames in which its faults are told, both included */
+  constructor(rig: string, placed: PlacedRig, frames: number, told: readonly [number, number]) {
     const { limbs, joints, controls } = placed.compiled.rig;
     this.rig = rig;
+    this.#told = told;
     this.placed = placed;
     this.limbs = limbs;
     this.reach = new Float64Array(limbs.length * frames);
@@ -37,6 +40,12 @@ export class WatchedBody {
     this.outside = new Float64Array(frames);
     this.places = new Float64Array(controls.length * frames * 3);
     this.#outlines = jointOutlines(placed.compiled);
+  }
+
+  /** Runs of frames in which something is so, of those in which its faults are told. */
+  runs(frames: number, is: (i: number) => boolean): [number, number][] {
+    const [from, to] = this.#told;
+    return runsOf(frames, (i) => i >= from && i <= to && is(i));
   }
 
   /** The member that is a control of the rig. */

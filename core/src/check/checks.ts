@@ -6,6 +6,8 @@ import { earlySquash } from './early-squash.ts';
 import { easedLanding } from './eased-landing.ts';
 import { equalBounces } from './equal-bounces.ts';
 import { flip } from './flip.ts';
+import { footSlides } from './foot-slides.ts';
+import { halvesDiffer } from './halves-differ.ts';
 import { heightNotLost } from './height-not-lost.ts';
 import { keyOffFrame } from './key-off-frame.ts';
 import { kinkedArc } from './kinked-arc.ts';
@@ -15,9 +17,13 @@ import { neverChanges } from './never-changes.ts';
 import { outOfBalance } from './out-of-balance.ts';
 import { plantSlides } from './plant-slides.ts';
 import { rollingSlip } from './rolling-slip.ts';
+import { seamHitch } from './seam-hitch.ts';
+import { seamKey } from './seam-key.ts';
+import { travelAndStride } from './travel-and-stride.ts';
 import { twinned } from './twinned.ts';
 import { unevenSpacing } from './uneven-spacing.ts';
 import { volume } from './volume.ts';
+import { armWithLeg, headUnsteady, hipsTiming, stiffHips } from './walking-body.ts';
 
 /** Every check, in the order findings are listed. A new one is one file beside this one and one line here. */
 export const checks: readonly Check[] = [
@@ -31,10 +37,19 @@ export const checks: readonly Check[] = [
   kinkedArc,
   unevenSpacing,
   flip,
+  footSlides,
   plantSlides,
   belowFloor,
   limbReach,
   limitExceeded,
+  seamKey,
+  seamHitch,
+  halvesDiffer,
+  travelAndStride,
+  armWithLeg,
+  stiffHips,
+  hipsTiming,
+  headUnsteady,
   twinned,
   outOfBalance,
   keyOffFrame,

@@ -1,4 +1,3 @@
-import { runsOf } from './bodies.ts';
 import { type Check, type Draft, frameText } from './check.ts';
 
 export const limbReach: Check = {
@@ -14,7 +13,7 @@ export const limbReach: Check = {
     for (const body of watched.bodies) {
       for (const [l, limb] of body.limbs.entries()) {
         const share = (i: number) => body.reach[i * body.limbs.length + l] * 100;
-        for (const [from, to] of runsOf(watched.frames, (i) => share(i) > tolerance + 1e-6)) {
+        for (const [from, to] of body.runs(watched.frames, (i) => share(i) > tolerance + 1e-6)) {
           let worst = from;
           for (let i = from; i <= to; i++) if (share(i) > share(worst)) worst = i;
           yield {

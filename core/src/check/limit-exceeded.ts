@@ -2,7 +2,6 @@ import { type Channel, channelPath, shownChannels } from '../document/channels.t
 import type { Shot } from '../document/shot.ts';
 import { channelWords } from '../edit/words.ts';
 import { shownUnit } from '../evaluate/elsewhere.ts';
-import { runsOf } from './bodies.ts';
 import { type Check, type Draft, frameText } from './check.ts';
 
 /** How far a value is beyond the limits of its channel. */
@@ -32,7 +31,7 @@ export const limitExceeded: Check = {
           if (!values) continue;
           const range = (channel.max ?? 0) - (channel.min ?? 0) || 1;
           const over = (i: number) => (beyond(channel, values[i]) / range) * 100;
-          for (const [from, to] of runsOf(watched.frames, (i) => over(i) > tolerance)) {
+          for (const [from, to] of body.runs(watched.frames, (i) => over(i) > tolerance)) {
             let worst = from;
             for (let i = from; i <= to; i++) if (over(i) > over(worst)) worst = i;
             const scale = shownUnit(watched.shot, path);

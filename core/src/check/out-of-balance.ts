@@ -1,4 +1,3 @@
-import { runsOf } from './bodies.ts';
 import { type Check, type Draft, frameText, metresText } from './check.ts';
 
 /** Out of balance for fewer frames than this is falling on purpose, or a step. */
@@ -24,7 +23,7 @@ export const outOfBalance: Check = {
         return Math.hypot(centre[b] - centre[a], centre[b + 2] - centre[a + 2]) / seconds;
       };
       const off = (i: number) => Number.isFinite(outside[i]) && outside[i] * 1000 > tolerance && speed(i) < ON_ITS_WAY;
-      for (const [from, to] of runsOf(watched.frames, off)) {
+      for (const [from, to] of body.runs(watched.frames, off)) {
         if (to - from + 1 < LASTS) continue;
         let worst = from;
         for (let i = from; i <= to; i++) if (outside[i] > outside[worst]) worst = i;

@@ -1,5 +1,7 @@
 import { type Landing, landingsOf } from '../bounce/landings.ts';
+import { clipAtWork } from '../clip/at-work.ts';
 import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
+import type { Clip } from '../document/clip.ts';
 import type { Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
@@ -7,6 +9,7 @@ import { Program } from '../evaluate/program.ts';
 import { Ground, movingMembers, type Touch } from '../ground/ground.ts';
 import { isSolid } from '../surface/support.ts';
 import { WatchedBody } from './bodies.ts';
+import { cyclesIn, type WatchedCycle } from './cycles.ts';
 
 /** Longer shots are watched over these many frames, from their first. */
 export const MOST_WATCHED = 6_000;
@@ -41,11 +44,15 @@ export class Watched {
   readonly bodies: WatchedBody[] = [];
   /** What channels of rigs hold at every whole frame, by path: those that change. */
   readonly #values = new Map<string, Float64Array>();
+  /** What cycles, one round of each. */
+  readonly cycles: WatchedCycle[] = [];
   readonly program: Program;
   readonly frame: Frame;
   readonly ground: Ground;
 
-  constructor(shot: Shot) {
+  constructor(given: Shot) {
+    // A cycle that is kept in place is looked at as the walk it is: arcs, balance and speeds are those of a body that gets on.
+    const shot = withTravel(given, (clip) => ({ ...clip, travelling: true, way: clip.travelling ? clip.way : null }));
     this.shot = shot;
     this.first = shot.range.first;
     this.last = Math.min(shot.range.last, this.first + MOST_WATCHED);
@@ -118,6 +125,26 @@ export class Watched {
       this.#findLandings(id);
       yield null;
     }
+    yield* this.#lookAtCycles();
+  }
+
+  /** Looks at one round of each cycle, with every rig kept in place. */
+  *#lookAtCycles(): Generator<null> {
+    const still = withTravel(this.shot, (clip) => ({ ...clip, travelling: false }));
+    const program = new Program(still);
+    const { layout } = program;
+    this.cycles.push(...cyclesIn(still, layout.rigs, layout.ids));
+    if (this.cycles.length === 0) return;
+    const frame = program.createFrame();
+    const first = Math.min(...this.cycles.map((c) => c.first));
+    const last = Math.max(...this.cycles.map((c) => c.first + c.length));
+    for (let f = first; f <= last; f++) {
+      const own = this.cycles.filter((c) => f >= c.first && f <= c.first + c.length);
+      if (own.length === 0) continue;
+      program.evaluate(f, frame);
+      for (const cycle of own) cycle.note(frame, f - cycle.first);
+      if (f % SLICE === 0) yield null;
+    }
   }
 
   /** The values of a rig's channel at every whole frame; undefined for one that does not change. */
@@ -138,8 +165,16 @@ export class Watched {
     const { layout } = this.frame;
     for (const placed of layout.rigs) {
       const id = layout.ids[placed.slot];
-      if (animated.has(id)) this.bodies.push(new WatchedBody(id, placed, this.frames));
+      if (animated.has(id)) this.bodies.push(new WatchedBody(id, placed, this.frames, this.#toldOf(id)));
     }
+  }
+
+  /** The frames in which faults of a rig are told, from the first watched one: of a cycle one round, and not each repeat. */
+  #toldOf(rig: string): readonly [number, number] {
+    const clip = clipAtWork(this.shot, rig);
+    if (!clip?.cycles) return [0, this.frames - 1];
+    const from = Math.min(Math.max(0, clip.first - this.first), this.frames - 1);
+    return [from, Math.min(from + clip.length - 1, this.frames - 1)];
   }
 
   /** Whether a member is near the ground around a frame, as far as the whole frames beside it tell. */
@@ -163,6 +198,16 @@ export class Watched {
     const own = this.landings.find((l) => l.member === id);
     return own?.landings.find((l) => frame >= l.contact.frame - within && frame <= l.contact.until + within) ?? null;
   }
+}
+
+/** The shot with the clips that are at work and repeat changed. */
+function withTravel(shot: Shot, change: (clip: Clip) => Clip): Shot {
+  const clips = Object.values(shot.clips);
+  if (!clips.some((c) => c.cycles && c.kept === null)) return shot;
+  return {
+    ...shot,
+    clips: Object.fromEntries(clips.map((c) => [c.id, c.cycles && c.kept === null ? change(c) : c])),
+  };
 }
 
 /** A channel's value in a frame, by its path. */

@@ -3,9 +3,10 @@ import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { keyImage, type MirrorSign } from '../rig/image.ts';
-import { rigControl } from '../rig/library.ts';
+import { findControl, rigControl } from '../rig/library.ts';
 import { mirrorChannel, mirrorSign } from '../rig/posing.ts';
-import { type Circle, phaseOf } from './circle.ts';
+import { type Circle, circleOf, laidOut, phaseOf } from './circle.ts';
+import { shiftedStances } from './shift.ts';
 
 /** The second half of a cycle as the mirror image of the first. */
 
@@ -42,4 +43,56 @@ export function putImage(source: Circle, phase: number, into: Circle, clip: Clip
   const at = opposite(clip, phase);
   if (key) into.set(at, { ...keyImage(key, sign), frame: clip.first + at });
   else into.delete(at);
+}
+
+/**
+ * The curves of a clip with one half made the mirror image of the other.
+ * @param leads the half that stays as it is
+ */
+export function withMirroredHalves(shot: Shot, clip: Clip, leads: 'first' | 'second'): Shot {
+  const { length, first } = clip;
+  const own = new Set(controlsOf(shot, clip.rig).map((c) => c.id));
+  const counterpart = counterparts(shot, clip);
+  const inLead = (phase: number) => phase < length / 2 === (leads === 'first');
+  const lead = new Map<string, Circle>();
+  for (const [path, curve] of Object.entries(shot.curves)) {
+    if (!own.has(splitPath(path).member)) continue;
+    const circle = circleOf(curve, clip, curve);
+    lead.set(path, new Map([...circle].filter(([phase]) => inLead(phase))));
+  }
+  const made = new Map([...lead].map(([path, circle]) => [path, new Map(circle)]));
+  for (const [path, circle] of lead) {
+    const other = counterpart(path);
+    if (!other) continue;
+    const into = made.get(other.path) ?? new Map();
+    made.set(other.path, into);
+    for (const phase of circle.keys()) putImage(circle, phase, into, clip, other.sign);
+  }
+  const curves = { ...shot.curves };
+  for (const [path, circle] of made) {
+    const [key] = circle.values();
+    const curve = key && laidOut(circle, typeof key.value === 'number' ? 'number' : 'orientation', { ...clip, first });
+    if (curve) curves[path] = curve;
+    else delete curves[path];
+  }
+  return { ...shot, curves };
+}
+
+/** The stances of a clip's feet with those of the one half made the image of the other. */
+export function mirroredStances(shot: Shot, clip: Clip, leads: 'first' | 'second'): Clip['stances'] {
+  const out: Clip['stances'] = {};
+  for (const { shape } of controlsOf(shot, clip.rig)) {
+    const own = clip.stances[shape.control];
+    const partner = findControl(shape)?.partner;
+    if (!own || !partner) {
+      if (own) out[shape.control] = own;
+      continue;
+    }
+    for (const stance of own) {
+      if (stance.from < clip.length / 2 !== (leads === 'first')) continue;
+      out[shape.control] = [...(out[shape.control] ?? []), stance];
+      out[partner] = [...(out[partner] ?? []), ...shiftedStances([stance], clip.length, clip.length / 2)];
+    }
+  }
+  return out;
 }

@@ -1,4 +1,5 @@
 export * from './at-work.ts';
 export { phaseOf } from './circle.ts';
 export { opposite } from './halves.ts';
+export { lengthFor } from './resized.ts';
 export { heldChannels } from './stances.ts';

@@ -36,27 +36,31 @@ export function holdStance(
   if (circle.size === 0 || frames >= length) return;
   const from = phaseOf({ first: 0, length }, stance.from);
   const to = phaseOf({ first: 0, length }, stance.to);
-  const begin = circle.get(from) as Key | undefined;
-  const end = circle.get(to) as Key | undefined;
-  const inside = [...circle.keys()].filter((p) => {
-    const along = phaseOf({ first: from, length }, p);
-    return along > 0 && along < frames;
+  const along = (phase: number) => phaseOf({ first: from, length }, phase);
+  const isInside = (phase: number) => along(phase) > 0 && along(phase) < frames;
+  const at = (phase: number) => circle.get(phase) as Key | undefined;
+  // The one key that may stand within a stance is that of the seam: it lies on the way.
+  const posts = [from, ...(isInside(0) && at(0) ? [0] : []), to];
+  const leads = touched.has(from) ? from : (posts.find((p) => touched.has(p) && at(p)) ?? from);
+  const start = (at(leads)?.value ?? valueAt(leads)) - speed * (leads === to ? frames : along(leads));
+  const wanted = (phase: number) => start + speed * (phase === to ? frames : along(phase));
+  const straight = posts.every((p, i) => {
+    const key = at(p);
+    return (
+      key !== undefined &&
+      Math.abs(key.value - wanted(p)) < SAME &&
+      (i === 0 || Math.abs(slopeOf(key.in, -1, speed) - speed) < SAME) &&
+      (i === posts.length - 1 || Math.abs(slopeOf(key.out, 1, speed) - speed) < SAME)
+    );
   });
-  const leads = touched.has(to) && !touched.has(from) && end !== undefined;
-  const start = leads ? end.value - speed * frames : (begin?.value ?? valueAt(from));
-  const finish = start + speed * frames;
-  const straight =
-    begin !== undefined &&
-    end !== undefined &&
-    Math.abs(begin.value - start) < SAME &&
-    Math.abs(end.value - finish) < SAME &&
-    Math.abs(slopeOf(begin.out, 1, speed) - speed) < SAME &&
-    Math.abs(slopeOf(end.in, -1, speed) - speed) < SAME;
-  if (straight && inside.length === 0) return;
-  for (const phase of inside) circle.delete(phase);
-  const gap = (length - frames) / 3;
-  circle.set(from, heldKey(begin, clip.first + from, start, speed, gap, frames / 3));
-  circle.set(to, heldKey(end, clip.first + to, finish, speed, frames / 3, gap));
+  const strangers = [...circle.keys()].filter((p) => isInside(p) && !posts.includes(p));
+  if (straight && strangers.length === 0) return;
+  for (const phase of strangers) circle.delete(phase);
+  posts.forEach((phase, i) => {
+    const before = i === 0 ? length - frames : along(phase === to ? to : phase) - along(posts[i - 1]);
+    const after = i === posts.length - 1 ? length - frames : along(posts[i + 1]) - along(phase);
+    circle.set(phase, heldKey(at(phase), clip.first + phase, wanted(phase), speed, before / 3, after / 3));
+  });
 }
 
 /** The slope of a handle forward in time, where it says one; one that points at its neighbour goes with the ground here. */

@@ -28,10 +28,11 @@ export function deformPoints(frame: Frame, slot: number, points: Float64Array | 
 /**
  * Writes the matrix, column by column, from the member's form at rest to the world, its affine deformers included; others are
  * left out, for `deformPoints` to do.
+ * @param node where its form stands: its own place, or for a rig that travels where it has got to
  */
-export function shapeMatrix(frame: Frame, slot: number, out: Float64Array): void {
+export function shapeMatrix(frame: Frame, slot: number, out: Float64Array, node = slot): void {
   const { layout, deform, world } = frame;
-  for (let i = 0; i < 16; i++) out[i] = world[slot * 16 + i];
+  for (let i = 0; i < 16; i++) out[i] = world[node * 16 + i];
   // The last deformer acts last on points, so it stands next to the world.
   for (let d = layout.deformersFrom[slot + 1] - 1; d >= layout.deformersFrom[slot]; d--) {
     if (deformers[layout.deformers[d].deformer.kind].affine) multiply(out, deform, d * PARAMETERS);

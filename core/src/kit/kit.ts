@@ -1,10 +1,14 @@
 import type { Key } from '../curve/key.ts';
+import type { Clip } from '../document/clip.ts';
 import type { Member } from '../document/member.ts';
 import type { RecipeSettings } from '../document/recipe.ts';
 import type { Shot } from '../document/shot.ts';
 
 /** One setting of a kit, as the interface asks for it. */
-export type Field =
+export type Field = {
+  /** The part of the card it stands in; without one it is always in sight. */
+  readonly section?: string;
+} & (
   | {
       readonly kind: 'number';
       readonly name: string;
@@ -33,7 +37,12 @@ export type Field =
       readonly label: string;
       readonly hint?: string;
       readonly start: string;
-      readonly choices: readonly { readonly value: string; readonly label: string }[];
+      /** `settings` are what choosing it sets besides. */
+      readonly choices: readonly {
+        readonly value: string;
+        readonly label: string;
+        readonly settings?: RecipeSettings;
+      }[];
       readonly when?: (settings: RecipeSettings) => boolean;
     }
   /** One of the member's channels that have keys. */
@@ -43,7 +52,8 @@ export type Field =
       readonly label: string;
       readonly hint?: string;
       readonly start: string;
-    };
+    }
+);
 
 /** What a kit is asked to do. `shot` holds no keys this recipe has written itself. */
 export interface Task {
@@ -58,6 +68,8 @@ export type Written =
       readonly keys: Readonly<Record<string, Key[]>>;
       /** The member with a deformer it needs and did not have. */
       readonly member?: Member;
+      /** The clip its keys belong to, where it says more of that than keys. */
+      readonly clip?: Clip;
       /** What is worth knowing about it, in a sentence. */
       readonly note?: string;
     }

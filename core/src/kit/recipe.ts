@@ -1,5 +1,7 @@
+import { resized } from '../clip/resized.ts';
 import type { Key, NumberCurve } from '../curve/key.ts';
 import { keyIndexAt } from '../curve/reshape.ts';
+import type { Clip } from '../document/clip.ts';
 import type { Recipe } from '../document/recipe.ts';
 import type { Shot } from '../document/shot.ts';
 import { soundSettings } from './kit.ts';
@@ -71,26 +73,34 @@ export function cook(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult
   const settings = soundSettings(kit, recipe.settings);
   const result = kit.write({ shot: cleared, member: cleared.members[recipe.member], settings });
   if ('problem' in result) return failed(result.problem);
-  const curves = { ...cleared.curves };
+  const ground = forClip(cleared, result.clip);
+  const curves = { ...ground.curves };
   let inTheWay = 0;
   for (const [path, keys] of Object.entries(result.keys)) {
     if (keys.length === 0) continue;
-    const laid = layInto(cleared.curves[path], keys, replace ? [] : missing(shot, path, old), replace);
+    const laid = layInto(ground.curves[path], keys, replace ? [] : missing(shot, path, old), replace);
     inTheWay += laid.inTheWay;
     curves[path] = laid.curve;
   }
   const made: Recipe = { ...recipe, settings, written: { ...result.keys } };
   return {
     shot: {
-      ...cleared,
+      ...ground,
       curves,
-      members: result.member ? { ...cleared.members, [member.id]: result.member } : cleared.members,
+      clips: result.clip ? { ...ground.clips, [result.clip.id]: result.clip } : ground.clips,
+      members: result.member ? { ...ground.members, [member.id]: result.member } : ground.members,
       recipes: { ...shot.recipes, [recipe.id]: made },
     },
     inTheWay,
     problem: null,
     note: result.note ?? null,
   };
+}
+
+/** The shot with what a hand has in a clip brought to the length the clip will have. */
+function forClip(shot: Shot, next: Clip | undefined): Shot {
+  const now = next && shot.clips[next.id];
+  return now && now.length !== next.length ? resized(shot, now, next.length) : shot;
 }
 
 /** The shot without a recipe's untouched keys; a channel that loses its last one has its constant value again. */

@@ -82,13 +82,13 @@ const undone = new Float64Array(16);
  * that hangs on that joint alone goes through. Its own space instead of the world where it is bent point by point.
  */
 export function writeSkinMatrices(frame: Frame, placed: PlacedRig, out: Float32Array | Float64Array): void {
-  const { compiled, slot, joints } = placed;
+  const { compiled, slot, root, joints } = placed;
   const rest = restInverses(compiled);
   const bent = isDeformed(frame, slot);
   if (bent) {
-    invert(undone, 0, frame.world, slot * 16);
+    invert(undone, 0, frame.world, root * 16);
     if (isAffine(frame, slot)) {
-      shapeMatrix(frame, slot, shape);
+      shapeMatrix(frame, slot, shape, root);
       shape[15] = 1;
       multiply(undone, 0, shape, 0, undone, 0);
     }

@@ -1,0 +1,177 @@
+import { turnOf } from '../pose/affine.ts';
+import { type Angles, quaternionToAngles } from '../pose/angles.ts';
+import { type Check, type Draft, frameText } from './check.ts';
+import type { WatchedCycle } from './cycles.ts';
+
+/** What a walk's body does over a cycle: hips, head, arms. */
+
+const q = new Float64Array(4);
+
+/** How far a part turns about each of its axes over a cycle, degrees: x nods, y turns, z tilts. */
+function turnRanges(matrices: Float64Array, frames: number): Angles {
+  const low: Angles = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY];
+  const high: Angles = [Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  let near: Angles = [0, 0, 0];
+  for (let i = 0; i < frames; i++) {
+    turnOf(q, 0, matrices, i * 16);
+    near = quaternionToAngles([q[0], q[1], q[2], q[3]], 'zxy', near);
+    for (let c = 0; c < 3; c++) {
+      low[c] = Math.min(low[c], near[c]);
+      high[c] = Math.max(high[c], near[c]);
+    }
+  }
+  return high.map((h, c) => ((h - low[c]) * 180) / Math.PI) as Angles;
+}
+
+/** Cycles that get somewhere: not those that stand and breathe. */
+const walks = (cycles: readonly WatchedCycle[]) =>
+  cycles.filter(({ clip, feet }) => feet.length > 0 && clip !== null && Math.abs(clip.travel) > 0.01);
+
+export const stiffHips: Check = {
+  id: 'stiffHips',
+  name: 'Stiff hips',
+  why: 'The hips turn with the forward leg and tilt to the free one. Where they do neither, legs swing under a board.',
+  unit: '°',
+  tolerance: 3,
+  most: 30,
+  step: 0.5,
+  weight: 'hint',
+  *look(watched, tolerance): Iterable<Draft | null> {
+    for (const cycle of walks(watched.cycles)) {
+      if (!cycle.hips) continue;
+      const [, turn, tilt] = turnRanges(cycle.hips, cycle.length);
+      const most = Math.max(turn, tilt);
+      if (most < tolerance)
+        yield {
+          member: cycle.rig,
+          frame: cycle.first,
+          value: most,
+          text: `${watched.name(cycle.rig)}: the hips turn by ${turn.toFixed(1)}° and tilt by ${tilt.toFixed(1)}° in the whole cycle.`,
+        };
+      yield null;
+    }
+  },
+};
+
+export const headUnsteady: Check = {
+  id: 'headUnsteady',
+  name: 'Head unsteady',
+  why: 'The head is the steadiest part of whoever walks: it looks where it goes. One that goes along with every step makes the eye tired.',
+  unit: '°',
+  tolerance: 12,
+  most: 90,
+  step: 1,
+  weight: 'hint',
+  *look(watched, tolerance): Iterable<Draft | null> {
+    for (const cycle of walks(watched.cycles)) {
+      if (!cycle.head) continue;
+      const ranges = turnRanges(cycle.head, cycle.length);
+      const most = Math.max(...ranges);
+      const how = ['nods', 'turns', 'tilts'][ranges.indexOf(most)];
+      if (most > tolerance)
+        yield {
+          member: cycle.rig,
+          frame: cycle.first,
+          value: most,
+          text: `${watched.name(cycle.rig)}: the head ${how} by ${most.toFixed(0)}° over the cycle. The kit Steady keeps it still.`,
+        };
+      yield null;
+    }
+  },
+};
+
+/** What moves less than this over a cycle swings neither with anything nor against it, metres. */
+const SWINGS = 0.05;
+
+/** Positions along z of a joint over a cycle, without their mean. */
+function forward({ placed, joints, length }: WatchedCycle, joint: string): Float64Array {
+  const count = placed.compiled.rig.joints.length;
+  const j = placed.compiled.jointAt.get(joint)!;
+  const out = Float64Array.from({ length }, (_, i) => joints[(i * count + j) * 3 + 2]);
+  const mean = out.reduce((s, v) => s + v / length, 0);
+  return out.map((v) => v - mean);
+}
+
+export const armWithLeg: Check = {
+  id: 'armWithLeg',
+  name: 'Arm in step with its leg',
+  why: 'The left arm goes forward with the right leg. An arm that swings with the leg of its own side makes a camel of whoever walks.',
+  unit: '%',
+  tolerance: 30,
+  most: 100,
+  step: 5,
+  weight: 'fault',
+  *look(watched, tolerance): Iterable<Draft | null> {
+    for (const cycle of walks(watched.cycles)) {
+      const { controls, limbs } = cycle.placed.compiled.rig;
+      const side = (id: string) => controls.find((c) => c.id === id)?.side;
+      const arms = limbs.filter((l) => l.target.is === 'control');
+      if (cycle.feet.length !== 2) continue;
+      for (const arm of arms) {
+        const foot = cycle.feet.find((f) => side(f.control) === side(arm.dials));
+        if (!foot) continue;
+        const [a, b] = [forward(cycle, arm.end), forward(cycle, foot.limb.end)];
+        const dot = (x: Float64Array, y: Float64Array) => x.reduce((s, v, i) => s + v * y[i], 0);
+        const spread = (x: Float64Array) => Math.max(...x) - Math.min(...x);
+        if (spread(a) < SWINGS || spread(b) < SWINGS) continue;
+        const share = (dot(a, b) / Math.sqrt(dot(a, a) * dot(b, b))) * 100;
+        if (share <= tolerance) continue;
+        const i = b.indexOf(Math.max(...b));
+        yield {
+          member: foot.member,
+          frame: cycle.first + i,
+          value: share,
+          text: `${watched.name(cycle.rig)}: ${arm.name} swings in step with ${foot.limb.name}, by ${share.toFixed(0)} %: both are forward at ${frameText(cycle.first + i)}.`,
+        };
+      }
+      yield null;
+    }
+  },
+};
+
+/** Hips that rise and sink by less than this are level, metres. */
+const LEVEL = 4e-3;
+
+export const hipsTiming: Check = {
+  id: 'hipsTiming',
+  name: 'Hips low or high at the wrong pose',
+  why: 'The weight lands at down, where the hips are lowest, and is carried over to up, where they are highest. Otherwise the body floats or pumps.',
+  unit: 'frames',
+  tolerance: 2,
+  most: 24,
+  step: 1,
+  weight: 'hint',
+  *look(watched, tolerance): Iterable<Draft | null> {
+    for (const cycle of walks(watched.cycles)) {
+      const { clip, hips, length } = cycle;
+      if (!clip || !hips || cycle.feet.length !== 2) continue;
+      const height = (i: number) => hips[i * 16 + 13];
+      const contacts = clip.labels.filter((l) => l.pose === 'contact').map((l) => l.frame);
+      contacts.sort((a, b) => a - b);
+      for (const [n, from] of contacts.entries()) {
+        const to = contacts[n + 1] ?? contacts[0] + length;
+        const step = Array.from({ length: to - from }, (_, i) => (from + i) % length);
+        const low = step.reduce((best, i) => (height(i) < height(best) ? i : best), step[0]);
+        const high = step.reduce((best, i) => (height(i) > height(best) ? i : best), step[0]);
+        if (height(high) - height(low) < LEVEL) continue;
+        for (const [pose, at, how] of [
+          ['down', low, 'lowest'],
+          ['up', high, 'highest'],
+        ] as const) {
+          const meant = clip.labels.find((l) => l.pose === pose && step.includes(l.frame));
+          if (!meant) continue;
+          const gap = Math.abs(at - meant.frame);
+          const off = Math.min(gap, length - gap);
+          if (off > tolerance)
+            yield {
+              member: cycle.rig,
+              frame: cycle.first + at,
+              value: off,
+              text: `${watched.name(cycle.rig)}: the hips are ${how} at ${frameText(cycle.first + at)}, ${off} frames from ${pose} at ${frameText(cycle.first + meant.frame)}.`,
+            };
+        }
+      }
+      yield null;
+    }
+  },
+};

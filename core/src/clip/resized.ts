@@ -1,0 +1,48 @@
+import { controlsOf } from '../document/casting.ts';
+import { splitPath } from '../document/channels.ts';
+import { type Clip, clipFrames } from '../document/clip.ts';
+import type { Shot } from '../document/shot.ts';
+import { mirroredStances, withMirroredHalves } from './halves.ts';
+import { stretched } from './shift.ts';
+
+const withClip = (shot: Shot, clip: Clip): Shot => ({ ...shot, clips: { ...shot.clips, [clip.id]: clip } });
+
+/** The length nearest to a wanted one that a clip can have: whole, and even where its halves are mirrored. */
+export function lengthFor(clip: Pick<Clip, 'halves'>, wanted: number): number {
+  const step = clip.halves === 'mirrored' ? 2 : 1;
+  const whole = Math.round(wanted / step) * step;
+  return Math.min(Math.max(whole, clipFrames.least), clipFrames.most);
+}
+
+/** A shot in which a clip at work has another length, with all that is in it in proportion, on whole frames. */
+export function resized(shot: Shot, clip: Clip, length: number): Shot {
+  const controls = new Set(controlsOf(shot, clip.rig).map((c) => c.id));
+  const own = (path: string) => controls.has(splitPath(path).member);
+  const factor = length / clip.length;
+  const curves = Object.fromEntries(
+    Object.entries(shot.curves).flatMap(([path, curve]) => {
+      const made = own(path) ? stretched(curve, clip, length) : curve;
+      return made ? [[path, made]] : [];
+    }),
+  );
+  const whole = (frame: number) => Math.round(frame * factor);
+  const stances = Object.fromEntries(
+    Object.entries(clip.stances).map(([control, list]) => [
+      control,
+      list.map(({ from, to }) => ({
+        from: whole(from) % length,
+        to: (whole(from) % length) + whole(to) - whole(from),
+      })),
+    ]),
+  );
+  const labels = clip.labels.map((l) => ({ ...l, frame: whole(l.frame) % length }));
+  const longer = { ...clip, length, stances, labels };
+  const next = withClip({ ...shot, curves }, longer);
+  return clip.halves === 'mirrored' && length % 2 === 0 ? inMirror(next, longer, 'first') : next;
+}
+
+/** A clip with its halves tied together, one half leading. */
+export function inMirror(shot: Shot, clip: Clip, leads: 'first' | 'second'): Shot {
+  const next: Clip = { ...clip, halves: 'mirrored', stances: mirroredStances(shot, clip, leads) };
+  return withClip(withMirroredHalves(shot, next, leads), next);
+}

@@ -1,0 +1,66 @@
+import { closedCurve } from '../curve/closed.ts';
+import type { Curve } from '../curve/key.ts';
+import { withPinned, withSplit } from '../curve/split.ts';
+import { stretchedKey } from '../curve/turn-back.ts';
+import type { Clip, Stance } from '../document/clip.ts';
+import { type Circle, circleOf, laidOut, phaseOf } from './circle.ts';
+
+/** Curves of a cycle moved round it, and made longer or shorter with it. */
+
+/** The clip as a circle that begins at 0. */
+const round = (length: number) => ({ first: 0, length });
+
+/** A curve's keys moved so many frames round the cycle, with a key at the seam that changes nothing. */
+export function shifted(curve: Curve, clip: Clip, by: number): Curve {
+  const circle: Circle = new Map();
+  for (const [phase, key] of circleOf(curve, clip, curve)) {
+    const at = phaseOf(round(clip.length), phase + by);
+    circle.set(at, { ...key, frame: clip.first + at });
+  }
+  return withSeam(laidOut(circle, curve.type, clip)!, clip);
+}
+
+/** A curve of a cycle with a key at the seam; where there was none, the way through it stays as it was. */
+export function withSeam(curve: Curve, clip: Clip): Curve {
+  if (curve.type !== 'number' || curve.keys.length < 2 || curve.keys[0].frame === clip.first) return curve;
+  // The first key's way out must not follow its new neighbour either.
+  const split = withSplit(withPinned(closedCurve(curve), 0, 'out'), clip.first + clip.length);
+  const keys = split.keys.map((k) => (k.frame === clip.first + clip.length ? { ...k, role: 'breakdown' as const } : k));
+  // Closing put the first key at the end a second time: what the cut made of its way in belongs to the first.
+  const last = keys[keys.length - 1];
+  const open = [{ ...keys[0], in: last.in }, ...keys.slice(1, -1)];
+  const circle: Circle = new Map(open.map((k) => [phaseOf(clip, k.frame), k]));
+  return laidOut(circle, 'number', clip)!;
+}
+
+/** Stances moved round the cycle, each beginning within it. */
+export function shiftedStances(stances: readonly Stance[], length: number, by: number): Stance[] {
+  return stances
+    .map(({ from, to }) => {
+      const start = Math.round(phaseOf(round(length), from + by)) % length;
+      return { from: start, to: start + (to - from) };
+    })
+    .sort((a, b) => a.from - b.from);
+}
+
+/**
+ * A curve of a clip for the same clip with another length: its keys where they were in proportion, on whole frames. Of two that
+ * come together the first stays.
+ */
+export function stretched(curve: Curve, clip: Clip, length: number): Curve | null {
+  const factor = length / clip.length;
+  if (!clip.cycles) {
+    const keys = new Map<number, Curve['keys'][number]>();
+    for (const key of curve.keys) {
+      const frame = clip.first + Math.round((key.frame - clip.first) * factor);
+      if (!keys.has(frame)) keys.set(frame, { ...stretchedKey(key, factor), frame });
+    }
+    return { ...curve, keys: [...keys.values()] } as Curve;
+  }
+  const circle: Circle = new Map();
+  for (const [phase, key] of circleOf(curve, clip, curve)) {
+    const at = Math.round(phase * factor) % length;
+    if (!circle.has(at)) circle.set(at, { ...stretchedKey(key, factor), frame: clip.first + at });
+  }
+  return laidOut(circle, curve.type, { ...clip, length });
+}

@@ -1,0 +1,325 @@
+import { clipAtWork } from '../../clip/at-work.ts';
+import { inMirror, lengthFor, resized } from '../../clip/resized.ts';
+import { shifted, shiftedStances, withSeam } from '../../clip/shift.ts';
+import type { Curve } from '../../curve/key.ts';
+import { controlsOf } from '../../document/casting.ts';
+import { splitPath } from '../../document/channels.ts';
+import { type Clip, type PoseLabel, type Stance, stepPoses } from '../../document/clip.ts';
+import { newId } from '../../document/ids.ts';
+import type { Shot } from '../../document/shot.ts';
+import { findControl } from '../../rig/library.ts';
+import { defineCommand } from '../edit.ts';
+import { memberWords } from '../words.ts';
+
+/** Clips of rigs: made, taken up and laid by, made longer, mirrored, shifted. */
+
+const clipWords = (shot: Shot, id: string) => shot.clips[id]?.name ?? 'a clip';
+
+const withClip = (shot: Shot, clip: Clip): Shot => ({ ...shot, clips: { ...shot.clips, [clip.id]: clip } });
+
+/** Whether a channel belongs to a rig's controls. */
+function ofRig(shot: Shot, rig: string): (path: string) => boolean {
+  const own = new Set(controlsOf(shot, rig).map((c) => c.id));
+  return (path) => own.has(splitPath(path).member);
+}
+
+const parted = <T>(record: Readonly<Record<string, T>>, is: (key: string, value: T) => boolean) => {
+  const [yes, no]: [Record<string, T>, Record<string, T>] = [{}, {}];
+  for (const [key, value] of Object.entries(record)) (is(key, value) ? yes : no)[key] = value;
+  return [yes, no] as const;
+};
+
+/** The recipes of a rig that write keys of its controls: they go with the clip. */
+function recipesOf(shot: Shot, rig: string) {
+  const own = ofRig(shot, rig);
+  return parted(shot.recipes, (_, recipe) => {
+    const paths = Object.keys(recipe.written);
+    return paths.length > 0 && paths.every(own);
+  });
+}
+
+/** Lays the clip of a rig that is at work by: its keys and recipes go with it, and what was loose goes. */
+function laidBy(shot: Shot, rig: string): Shot {
+  const clip = clipAtWork(shot, rig);
+  const own = ofRig(shot, rig);
+  const [curves, others] = parted(shot.curves, own);
+  const [recipes, otherRecipes] = recipesOf(shot, rig);
+  const [, loose] = parted(shot.loose, own);
+  const next: Shot = { ...shot, curves: others, recipes: otherRecipes, loose };
+  return clip ? withClip(next, { ...clip, kept: { curves, recipes } }) : next;
+}
+
+/** A clip as it begins: in place, its halves mirrored where the rig has two sides, its four poses labelled. */
+export function newClip(shot: Shot, rig: string, wanted: Partial<Clip> = {}): Clip {
+  const length = wanted.length ?? 24;
+  const twoSided = controlsOf(shot, rig).some((c) => findControl(c.shape)?.partner);
+  return {
+    id: newId(),
+    rig,
+    name: freeClipName(shot, rig, wanted.name ?? 'Walk'),
+    first: shot.play.first,
+    length,
+    cycles: true,
+    travel: 0,
+    travelling: false,
+    halves: twoSided ? 'mirrored' : 'free',
+    labels: poseLabels(length),
+    stances: {},
+    way: null,
+    kept: null,
+    ...wanted,
+  };
+}
+
+export function freeClipName(shot: Shot, rig: string, wanted: string): string {
+  const taken = new Set(Object.values(shot.clips).flatMap((c) => (c.rig === rig ? [c.name] : [])));
+  if (!taken.has(wanted)) return wanted;
+  let n = 2;
+  while (taken.has(`${wanted} ${n}`)) n++;
+  return `${wanted} ${n}`;
+}
+
+/** The four poses of both steps of a cycle, at the fractions of the step they have in a plain walk, on whole frames. */
+export const poseLabels = (length: number): PoseLabel[] =>
+  [0, 1].flatMap((step) =>
+    stepPoses.map((pose, i) => ({ frame: Math.round(((step * 4 + i) * length) / 8) % length, pose })),
+  );
+
+/**
+ * Makes a clip of a rig, at work from now on; the one that was at work is laid by. Keys the rig has without a clip become the new
+ * clip's.
+ */
+export const addClip = defineCommand<{ clip: Clip }>({
+  name: 'clip.add',
+  label: ({ clip }, shot) => `new clip ${clip.name} for ${memberWords(shot, [clip.rig])}`,
+  apply: (shot, { clip }) => {
+    if (shot.members[clip.rig]?.kind !== 'rig') return shot;
+    return withClip(clipAtWork(shot, clip.rig) ? laidBy(shot, clip.rig) : shot, { ...clip, kept: null });
+  },
+});
+
+/** Takes a clip up: its keys become the shot's, and the clip of the same rig that was at work is laid by. */
+export const takeUpClip = defineCommand<{ id: string }>({
+  name: 'clip.takeUp',
+  label: ({ id }, shot) => `take up ${clipWords(shot, id)}`,
+  apply(shot, { id }) {
+    const clip = shot.clips[id];
+    if (!clip?.kept) return shot;
+    const next = laidBy(shot, clip.rig);
+    const { curves, recipes } = clip.kept;
+    return withClip(
+      { ...next, curves: { ...next.curves, ...curves }, recipes: { ...next.recipes, ...recipes } },
+      { ...clip, kept: null },
+    );
+  },
+});
+
+/** Makes a copy of a clip and takes the copy up. */
+export const copyClip = defineCommand<{ id: string; copy: string; name: string }>({
+  name: 'clip.copy',
+  label: ({ id }, shot) => `copy ${clipWords(shot, id)}`,
+  apply(shot, { id, copy, name }) {
+    const clip = shot.clips[id];
+    if (!clip || copy in shot.clips) return shot;
+    const away = clip.kept ? shot : laidBy(shot, clip.rig);
+    const { kept } = away.clips[id];
+    if (!kept) return shot;
+    // A recipe is known by its id in the shot: the copy's are other ones.
+    const recipes = Object.fromEntries(
+      Object.values(kept.recipes).map((r) => {
+        const own = `${r.id.slice(0, 26)}-${copy.slice(0, 12)}`;
+        return [own, { ...r, id: own }];
+      }),
+    );
+    const made = withClip(away, { ...clip, id: copy, name, kept: { curves: kept.curves, recipes } });
+    return takeUpClip.apply(made, { id: copy });
+  },
+});
+
+/** Takes a clip away, with its keys or so that they stay as keys without a clip. */
+export const removeClip = defineCommand<{ id: string; keys: 'take' | 'keep' }>({
+  name: 'clip.remove',
+  label: ({ id, keys }, shot) =>
+    keys === 'take' ? `delete ${clipWords(shot, id)}` : `let go of ${clipWords(shot, id)}`,
+  apply(shot, { id, keys }) {
+    const clip = shot.clips[id];
+    if (!clip) return shot;
+    const emptied = clip.kept === null && keys === 'take' ? laidBy(shot, clip.rig) : shot;
+    const { [id]: _, ...clips } = emptied.clips;
+    const own = ofRig(shot, clip.rig);
+    // Without the clip a curve cycles over its own keys: a seam that has none gets one, so that nothing changes.
+    const curves =
+      clip.kept === null && keys === 'keep' && clip.cycles
+        ? Object.fromEntries(
+            Object.entries(emptied.curves).map(([path, c]) => [path, own(path) ? loosened(withSeam(c, clip)) : c]),
+          )
+        : emptied.curves;
+    return { ...emptied, clips, curves };
+  },
+});
+
+function loosened(curve: Curve): Curve {
+  const { period: _, ...rest } = curve;
+  return rest as Curve;
+}
+
+export const renameClip = defineCommand<{ id: string; name: string }>({
+  name: 'clip.rename',
+  label: ({ id, name }, shot) => `rename ${clipWords(shot, id)} to ${name}`,
+  apply: (shot, { id, name }) =>
+    !shot.clips[id] || shot.clips[id].name === name ? shot : withClip(shot, { ...shot.clips[id], name }),
+});
+
+/** Sets what a clip says of how far it gets: its travel, whether it travels, and along which way. */
+export const setTravel = defineCommand<{
+  id: string;
+  change: Partial<Pick<Clip, 'travel' | 'travelling' | 'way'>>;
+}>({
+  name: 'clip.travel',
+  label({ id, change }, shot) {
+    const of = clipWords(shot, id);
+    if (change.way !== undefined) return change.way ? `lay ${of} along a way` : `let ${of} go straight ahead`;
+    if (change.travelling !== undefined) return change.travelling ? `let ${of} travel` : `keep ${of} in place`;
+    return `travel ${change.travel?.toFixed(3)} m in ${of}`;
+  },
+  apply(shot, { id, change }) {
+    const clip = shot.clips[id];
+    if (!clip) return shot;
+    const next = { ...clip, ...change };
+    return Object.entries(change).every(([k, v]) => clip[k as keyof Clip] === v) ? shot : withClip(shot, next);
+  },
+});
+
+/** Lets a clip repeat, or end. */
+export const setCycles = defineCommand<{ id: string; cycles: boolean }>({
+  name: 'clip.cycles',
+  label: ({ id, cycles }, shot) => `${clipWords(shot, id)} ${cycles ? 'repeats' : 'ends'}`,
+  apply(shot, { id, cycles }) {
+    const clip = shot.clips[id];
+    if (!clip || clip.cycles === cycles) return shot;
+    const next = withClip(shot, { ...clip, cycles });
+    if (cycles || clip.kept) return next;
+    const own = ofRig(shot, clip.rig);
+    const curves = Object.fromEntries(
+      Object.entries(shot.curves).map(([path, c]) => [
+        path,
+        own(path) ? ({ ...loosened(withSeam(c, clip)), before: 'hold', after: 'hold' } as Curve) : c,
+      ]),
+    );
+    return { ...next, curves };
+  },
+});
+
+/**
+ * Makes a clip longer or shorter with all that is in it, on whole frames. Stride and travel stay, so it is slower or faster.
+ */
+export const resizeClip = defineCommand<{ id: string; length: number }>({
+  name: 'clip.length',
+  label: ({ id, length }, shot) => `${clipWords(shot, id)} takes ${length} frames`,
+  apply(shot, { id, length: wanted }) {
+    const clip = shot.clips[id];
+    if (!clip || clip.kept) return shot;
+    const length = lengthFor(clip, wanted);
+    if (length === clip.length) return shot;
+    return resized(shot, clip, length);
+  },
+});
+
+/** Ties the halves of a cycle together, one half leading, or lets each be for itself. */
+export const setHalves = defineCommand<{ id: string; halves: Clip['halves']; leads: 'first' | 'second' }>({
+  name: 'clip.halves',
+  label: ({ id, halves, leads }, shot) =>
+    halves === 'mirrored'
+      ? `mirror the ${leads} half of ${clipWords(shot, id)}`
+      : `let the halves of ${clipWords(shot, id)} go`,
+  apply(shot, { id, halves, leads }) {
+    const clip = shot.clips[id];
+    if (!clip || clip.kept) return shot;
+    if (halves === 'free') return clip.halves === 'free' ? shot : withClip(shot, { ...clip, halves });
+    if (!clip.cycles || clip.length % 2 !== 0) return shot;
+    return inMirror(shot, clip, leads);
+  },
+});
+
+/** Calls frames of a clip contact, down, passing and up. */
+export const labelPoses = defineCommand<{ id: string; labels: readonly PoseLabel[] }>({
+  name: 'clip.label',
+  label: ({ id }, shot) => `label the poses of ${clipWords(shot, id)}`,
+  apply: (shot, { id, labels }) =>
+    shot.clips[id] ? withClip(shot, { ...shot.clips[id], labels: labels.map((l) => ({ ...l })) }) : shot,
+});
+
+/** Says when a foot is held to the ground. Where halves are mirrored its partner is held half a cycle later. */
+export const setStances = defineCommand<{ id: string; control: string; stances: readonly Stance[] }>({
+  name: 'clip.stances',
+  label: ({ id, control, stances }, shot) => {
+    const name = controlName(shot, shot.clips[id], control);
+    return stances.length > 0 ? `hold ${name} to the ground` : `let go of ${name}`;
+  },
+  apply(shot, { id, control, stances }) {
+    const clip = shot.clips[id];
+    if (!clip || clip.kept) return shot;
+    const wanted: Clip['stances'] = { ...clip.stances, [control]: stances.map((s) => ({ ...s })) };
+    const partner = partnerOf(shot, clip, control);
+    if (clip.halves === 'mirrored' && partner) wanted[partner] = shiftedStances(stances, clip.length, clip.length / 2);
+    const kept = Object.fromEntries(Object.entries(wanted).filter(([, list]) => list.length > 0));
+    return withClip(shot, { ...clip, stances: kept });
+  },
+});
+
+function partnerOf(shot: Shot, clip: Clip, control: string): string | null {
+  const member = controlsOf(shot, clip.rig).find((c) => c.shape.control === control);
+  return (member && findControl(member.shape)?.partner) ?? null;
+}
+
+const controlName = (shot: Shot, clip: Clip | undefined, control: string): string =>
+  (clip && controlsOf(shot, clip.rig).find((c) => c.shape.control === control)?.name) ?? control;
+
+/**
+ * Moves the keys of some controls round the cycle by so many frames, later for positive numbers, with the frames in which they
+ * stand. A foot that stood still stands still.
+ */
+export const shiftInCycle = defineCommand<{ id: string; by: Readonly<Record<string, number>> }>({
+  name: 'clip.shift',
+  label({ by }, shot) {
+    const members = Object.keys(by);
+    const frames = Object.values(by)[0] ?? 0;
+    return `${memberWords(shot, members)} ${Math.abs(frames)} frames ${frames > 0 ? 'later' : 'earlier'}`;
+  },
+  apply(shot, { id, by }) {
+    const clip = shot.clips[id];
+    if (!clip || clip.kept || !clip.cycles) return shot;
+    const own = new Map(controlsOf(shot, clip.rig).map((c) => [c.id, c.shape.control]));
+    const frames = (member: string) => (own.has(member) ? (by[member] ?? 0) : 0);
+    const curves = { ...shot.curves };
+    const stances = { ...clip.stances };
+    let changed = false;
+    for (const [path, curve] of Object.entries(shot.curves)) {
+      const amount = frames(splitPath(path).member);
+      if (amount % clip.length === 0) continue;
+      curves[path] = shifted(curve, clip, amount);
+      changed = true;
+    }
+    for (const [member, control] of own) {
+      if (frames(member) % clip.length !== 0 && stances[control])
+        stances[control] = shiftedStances(stances[control], clip.length, frames(member));
+    }
+    // Halves that were mirrored are so no longer where only one side was moved: then the clip lets them go.
+    return changed ? stillMirrored(withClip({ ...shot, curves }, { ...clip, stances }), clip, by) : shot;
+  },
+});
+
+function stillMirrored(shot: Shot, clip: Clip, by: Readonly<Record<string, number>>): Shot {
+  if (clip.halves === 'free') return shot;
+  const controls = controlsOf(shot, clip.rig);
+  const even = controls.every((c) => {
+    const partner = partnerOf(shot, clip, c.shape.control) ?? c.shape.control;
+    const there = controls.find((o) => o.shape.control === partner);
+    return (by[c.id] ?? 0) === (by[there?.id ?? ''] ?? 0);
+  });
+  return even ? shot : withClip(shot, { ...shot.clips[clip.id], halves: 'free' });
+}
+
+/** A chain breaks joint by joint: each of its controls as many frames later than the one before it. */
+export const lagOf = (members: readonly string[], frames: number): Record<string, number> =>
+  Object.fromEntries(members.map((m, i) => [m, i * frames]));

@@ -1,0 +1,48 @@
+import { addMember, emptyShot, type NewMember, newMember, type Shot } from '@varrup/core';
+import { learnHarbour } from '../rigs/index.ts';
+import { bollard } from '../set-pieces.ts';
+import { gaitSettings, withGait, withRig } from '../walking.ts';
+
+const LAST = 120;
+
+const set: NewMember[] = [
+  { kind: 'group', id: 'set', name: 'Harbour set', locked: true },
+  { kind: 'plane', id: 'quay', name: 'Quay', parent: 'set', shape: { width: 14, depth: 7 }, colour: '#e2d9c6' },
+  ...bollard('set', [-2.4, 0, -2.3]),
+  {
+    kind: 'box',
+    id: 'crate',
+    name: 'Crate',
+    parent: 'set',
+    shape: { width: 0.8, height: 0.6, depth: 0.6 },
+    values: { 'move.x': 2.3, 'move.z': -2.2, 'turn.y': 0.3 },
+    colour: '#b08a57',
+  },
+  {
+    kind: 'camera',
+    id: 'camera',
+    name: 'Side camera',
+    values: { 'move.x': 0, 'move.y': 1.25, 'move.z': 7.2, 'turn.x': -0.045, view: 0.56 },
+  },
+];
+
+/** A porter crosses the quay; another walks in place behind him, as on a treadmill; and an old one comes home. */
+export function porterCrosses(): Shot {
+  learnHarbour();
+  let shot: Shot = {
+    ...emptyShot('porter-crosses', '02 Porter crosses'),
+    range: { first: 1, last: LAST },
+    play: { first: 1, last: LAST },
+  };
+  for (const wanted of set) shot = addMember.apply(shot, { member: newMember(shot, wanted) });
+  const rig = 'porter';
+  const version = 2;
+  shot = withRig(shot, { rig, version, id: 'porter', name: 'Porter', at: [-3.1, 0, 0.15], facing: 90 });
+  shot = withRig(shot, { rig, version, id: 'in-place', name: 'Porter in place', at: [0.5, 0, -1.5], facing: 90 });
+  shot = withRig(shot, { rig, version, id: 'old', name: 'Old porter', at: [2.3, 0, 1.5], facing: -90 });
+  const walk = gaitSettings(shot, 'porter', { character: 'plain' });
+  const weary = gaitSettings(shot, 'porter', { character: 'weary' });
+  shot = withGait(shot, 'porter', { name: 'Walk', settings: walk, travelling: true });
+  shot = withGait(shot, 'in-place', { name: 'Walk', settings: walk, travelling: false });
+  return withGait(shot, 'old', { name: 'Weary', settings: weary, travelling: true });
+}
