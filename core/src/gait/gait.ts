@@ -1,5 +1,6 @@
 import type { NumberCurve } from '../curve/key.ts';
 import { type Clip, type PoseLabel, stepPoses } from '../document/clip.ts';
+import { eachOutlinePoint } from '../rig/extent.ts';
 import type { Anatomy } from './anatomy.ts';
 import { CycleKeys } from './cycle-keys.ts';
 import type { Gait } from './dials.ts';
@@ -22,7 +23,7 @@ export interface Walked {
 export const cycleFrames = (gait: Gait): number => 2 * Math.max(2, Math.round(gait.cadence));
 
 /** How much of a leg must be left for height: a stride that leaves less is shortened. */
-const LEAST_ROOM = 0.16;
+const LEAST_ROOM = 0.2;
 const MOST_TRIES = 6;
 
 /**
@@ -38,37 +39,56 @@ export function walked(anatomy: Anatomy, gait: Gait, first: number): Walked {
     limp: gait.limp / 100,
   });
   const trial = Trial.of(anatomy.compiled);
-  let stride = gait.stride;
+  let eased = gait;
   for (let tries = 1; ; tries++) {
     const keys = new CycleKeys({ first, length });
-    const travel = (2 * stride * anatomy.legLength) / 100;
     const clip: Walked['clip'] & Pick<Clip, 'first'> = {
       first,
       length,
       cycles: true,
-      travel,
-      halves: areOpposite(falls, length) ? 'mirrored' : 'free',
+      travel: (2 * eased.stride * anatomy.legLength) / 100,
+      halves: gait.limp === 0 && areOpposite(falls, length) ? 'mirrored' : 'free',
       labels: labelsOf(falls, length, gait),
       stances: stancesOf(falls),
     };
-    writeFeet(keys, anatomy, gait, falls, clip);
-    writeTrunk(keys, anatomy, gait, falls);
-    writeHanging(keys, anatomy, gait, falls);
+    writeFeet(keys, anatomy, eased, falls, clip);
+    writeTrunk(keys, anatomy, eased, falls);
+    writeHanging(keys, anatomy, eased, falls);
     trial.take(keys.curves());
     const room = fitHeight(trial, keys, anatomy, first);
     if (room < LEAST_ROOM && tries < MOST_TRIES) {
-      stride *= ((1 - LEAST_ROOM) / (1 - room)) * 0.98;
+      eased = { ...eased, stride: eased.stride * ((1 - LEAST_ROOM) / (1 - room)) * 0.98 };
       continue;
     }
     trial.take(keys.curves());
     for (let t = 0; t < MOST_TRIES && clearFloor(trial, keys, falls, first); t++) trial.take(keys.curves());
-    holdHead(trial, keys, gait, first);
-    const note =
-      stride < gait.stride
-        ? `The legs do not reach that far: the stride is ${Math.round(stride)} % of the leg, not ${Math.round(gait.stride)} %.`
-        : undefined;
-    return { curves: new Map(keys.curves()), clip, note };
+    const low = holdHead(trial, keys, eased, first);
+    if (low < LOWEST && tries < MOST_TRIES) {
+      eased = lessOf(eased);
+      continue;
+    }
+    return { curves: new Map(keys.curves()), clip: { ...clip, length }, note: noteOn(gait, eased) };
   }
+}
+
+/** Nothing of a body may be lower than this, metres. */
+const LOWEST = -0.0008;
+
+/** The same, less of it: for what would go through the floor. */
+const lessOf = (gait: Gait): Gait => ({
+  ...gait,
+  stride: gait.stride * 0.85,
+  bob: gait.bob * 0.7,
+  lean: gait.lean * 0.6,
+  flex: gait.flex * 0.7,
+  chin: gait.chin * 0.8,
+});
+
+function noteOn(asked: Gait, made: Gait): string | undefined {
+  if (made === asked) return undefined;
+  const stride = `the stride is ${Math.round(made.stride)} % of the leg, not ${Math.round(asked.stride)} %`;
+  if (made.lean === asked.lean) return `The legs do not reach that far: ${stride}.`;
+  return `That would go through the floor: ${stride}, and it leans and sinks less.`;
 }
 
 /** The poses of a walk by what its hind feet do, or its only ones. */
@@ -86,25 +106,37 @@ function labelsOf(falls: readonly Fall[], length: number, gait: Gait): PoseLabel
 /** How much of a lean the head goes along with. */
 const HANGS = 0.15;
 
-/** Writes the head's keys: it faces ahead and is turned only by a share of what the chest is. */
-function holdHead(trial: Trial, keys: CycleKeys, gait: Gait, first: number): void {
-  if (!trial.placed.compiled.controlAt.has('head')) return;
+/**
+ * Writes the head's keys: it faces ahead and is turned only by a share of what the chest is.
+ * @returns the height of the lowest point of the whole body over the cycle, metres
+ */
+function holdHead(trial: Trial, keys: CycleKeys, gait: Gait, first: number): number {
+  const { compiled } = trial.placed;
   const { length } = keys;
   const [world, space] = [new Float64Array(length * 16), new Float64Array(length * 16)];
-  const [head, own] = [trial.control('head') * 16, trial.space('head') * 16];
+  const there = compiled.controlAt.has('head');
+  const [head, own] = there ? [trial.control('head') * 16, trial.space('head') * 16] : [0, 0];
+  let lowest = Number.POSITIVE_INFINITY;
   for (let f = 0; f < length; f++) {
     const frame = trial.at(first + f);
     world.set(frame.world.subarray(head, head + 16), f * 16);
     space.set(frame.world.subarray(own, own + 16), f * 16);
+    eachOutlinePoint(frame, trial.placed, (_x, y) => {
+      lowest = Math.min(lowest, y);
+    });
   }
-  const control = trial.placed.compiled.rig.controls[trial.placed.compiled.controlAt.get('head')!];
+  if (!there) return lowest;
+  const control = compiled.rig.controls[compiled.controlAt.get('head')!];
   const chin = ((gait.chin + gait.lean * HANGS) * Math.PI) / 180;
   const held = steadied({ frames: length, world, space }, 1 - gait.steady / 100, 'facing', control.order, [chin, 0, 0]);
   // Every other frame, so that the second half can be the mirror image of the first.
   const every = length % 4 === 0 ? 2 : 1;
   for (let f = 0; f < length; f += every) {
     for (const [c, axis] of ['x', 'y', 'z'].entries()) {
-      keys.put(`head.turn.${axis}`, f, held[f * 6 + 3 + c], 'smooth', f % (length / 4) === 0 ? 'key' : 'breakdown');
+      const { min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY } = control.limits[`turn.${axis}`] ?? {};
+      const turn = Math.min(max, Math.max(min, held[f * 6 + 3 + c]));
+      keys.put(`head.turn.${axis}`, f, turn, 'smooth', f % (length / 4) === 0 ? 'key' : 'breakdown');
     }
   }
+  return lowest;
 }

@@ -114,7 +114,8 @@ function writeHeights(keys: CycleKeys, anatomy: Anatomy, gait: Gait, parts: Read
     }
     return channel;
   });
-  const leans = rad(gait.lean);
+  // A body on four legs has nowhere to lean to: it only hangs a little.
+  const leans = rad(gait.lean) * (parts.size > 1 ? 0.3 : 1);
   const nod = rad(1 + gait.heavy / 60);
   if (channels.length === 1) {
     for (const beat of parts.get('hips')!.beats) {
