@@ -42,9 +42,7 @@ export function gaitSettings(shot: Shot, rig: string, choices: Settings, dials: 
   const kit = kitOf('gait')!;
   let settings: Settings = firstSettings(kit, shot, shot.members[rig], 1, null);
   for (const [name, value] of Object.entries(choices)) {
-    const field = kit.fields.find((f) => f.name === name);
-    const chosen = field?.kind === 'choice' ? field.choices.find((c) => c.value === value) : undefined;
-    settings = { ...settings, ...chosen?.settings, [name]: value };
+    settings = { ...settings, ...kit.chosen?.(shot.members[rig], name, String(value)), [name]: value };
   }
   return { ...settings, ...dials };
 }

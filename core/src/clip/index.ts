@@ -3,3 +3,4 @@ export { phaseOf } from './circle.ts';
 export { opposite } from './halves.ts';
 export { lengthFor } from './resized.ts';
 export { heldChannels } from './stances.ts';
+export { CompiledWay } from './way.ts';

@@ -113,6 +113,19 @@ export class Ground {
     return best;
   }
 
+  /** How high the highest ground is at a place seen from above, at or below a height; the floor of the stage is 0. */
+  heightAt(frame: Frame, x: number, z: number, below: number): number {
+    this.#goTo(frame);
+    let best = 0;
+    for (const face of this.#faces) {
+      const [nx, ny, nz] = face.normal;
+      if (ny < STEEPEST) continue;
+      const y = (face.level - nx * x - nz * z) / ny;
+      if (y <= below + EDGE && y > best && over(face, Float64Array.of(x, y, z))) best = y;
+    }
+    return best;
+  }
+
   /**
    * Where a member comes to lie on the highest ground below a height, if it is put at `x` and `z` in the world without being
    * turned or resized.

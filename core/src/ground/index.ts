@@ -1,1 +1,2 @@
 export * from './ground.ts';
+export * from './way-over.ts';

@@ -37,11 +37,7 @@ export const gait: Kit = {
       label: 'character',
       hint: 'sets all the dials below to begin from',
       start: 'plain',
-      choices: Object.entries(characters).map(([value, { label, gait: own }]) => ({
-        value,
-        label,
-        settings: { ...withoutFalls(plainWalk), ...own },
-      })),
+      choices: Object.entries(characters).map(([value, { label }]) => ({ value, label })),
     },
     {
       kind: 'choice',
@@ -49,7 +45,7 @@ export const gait: Kit = {
       label: 'footfall',
       hint: 'for four legs: when each foot comes down, and for how long',
       start: 'walk',
-      choices: Object.entries(patterns).map(([value, { label, four }]) => ({ value, label, settings: { ...four } })),
+      choices: Object.entries(patterns).map(([value, { label }]) => ({ value, label })),
     },
     dial('step', 'cadence', 'a step takes', 'frames', [4, 48], { whole: true }),
     dial('step', 'stride', 'stride', '%', [10, 130], { hint: 'how far a step gets, of the leg’s length' }),
@@ -92,6 +88,21 @@ export const gait: Kit = {
     if (typeof anatomy === 'string') return {};
     return anatomy.legs.length === 4 ? { ...plainWalk, ...fourLegs, ...patterns.walk.four } : { ...plainWalk };
   },
+  whole: true,
+  lacks(member) {
+    const anatomy = anatomyOfMember(member);
+    if (typeof anatomy === 'string') return [];
+    return anatomy.legs.length === 4
+      ? ['strike', 'flat', 'heelOff', 'roll', 'swing', 'elbow', 'apart', 'armLag']
+      : ['pattern', 'flex', 'tail', 'fall3', 'fall4'];
+  },
+  chosen(member, field, value): RecipeSettings {
+    const anatomy = anatomyOfMember(member);
+    const four = typeof anatomy !== 'string' && anatomy.legs.length === 4;
+    if (field === 'pattern') return { ...patterns[value]?.four };
+    const { gait: own } = characters[value] ?? { gait: {} };
+    return four ? onFourLegs(own) : { ...withoutFalls(plainWalk), ...own };
+  },
   write({ shot, member, settings }): Written {
     const anatomy = anatomyOfMember(member);
     if (typeof anatomy === 'string') return { problem: anatomy };
@@ -111,6 +122,17 @@ export const gait: Kit = {
     return { keys, clip: { ...(clip ?? freshClip(shot, member, String(settings.pattern))), ...said }, note };
   },
 };
+
+/** A character of two legs on four: what it has more or less than a plain walk is more or less here. How long feet are down stays. */
+function onFourLegs(own: Partial<Gait>): Partial<Gait> {
+  const { down: _, ...plain } = { ...withoutFalls(plainWalk), ...fourLegs };
+  const changed = Object.entries(own).flatMap(([name, value]) => {
+    const key = name as keyof Gait;
+    const from = plain[key as keyof typeof plain];
+    return from === undefined ? [] : [[name, Math.max(0, from + value - plainWalk[key])] as const];
+  });
+  return { ...plain, ...Object.fromEntries(changed) };
+}
 
 function withoutFalls(whole: Gait): Partial<Gait> {
   const { fall1: _1, fall2: _2, fall3: _3, fall4: _4, ...rest } = whole;

@@ -37,12 +37,7 @@ export type Field = {
       readonly label: string;
       readonly hint?: string;
       readonly start: string;
-      /** `settings` are what choosing it sets besides. */
-      readonly choices: readonly {
-        readonly value: string;
-        readonly label: string;
-        readonly settings?: RecipeSettings;
-      }[];
+      readonly choices: readonly { readonly value: string; readonly label: string }[];
       readonly when?: (settings: RecipeSettings) => boolean;
     }
   /** One of the member's channels that have keys. */
@@ -87,6 +82,12 @@ export interface Kit {
   readonly fields: readonly Field[];
   /** Settings read from the shot as it stands, where there is something better than each field's start. */
   suggest?(shot: Shot, member: Member, frame: number, path: string | null): RecipeSettings;
+  /** It works on a rig as a whole, whichever of its controls is picked. */
+  readonly whole?: true;
+  /** Fields that say nothing for a member. */
+  lacks?(member: Member): readonly string[];
+  /** What choosing a value of a choice sets besides. */
+  chosen?(member: Member, field: string, value: string): RecipeSettings;
   write(task: Task): Written;
 }
 

@@ -1,7 +1,6 @@
-import { applyRecipe, clipAtWork, findingsOf, kitOf, parseShot, type Recipe, type Shot } from '@varrup/core';
+import { applyRecipe, clipAtWork, findingsOf, kitOf, type Recipe, type Shot } from '@varrup/core';
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { gaitSettings } from '../walking.ts';
 import { shotWith } from './testing.ts';
 
 type Settings = Recipe['settings'];

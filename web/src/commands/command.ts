@@ -14,6 +14,7 @@ export interface AppCommand {
     | 'Checks'
     | 'Kits'
     | 'Poses'
+    | 'Clips'
     | 'Sounds'
     | 'Shot';
   /** Its first shortcut, as `Ctrl+Shift+Z`; none for what is rarely done. */

@@ -2,6 +2,7 @@ import type { channelState } from '@varrup/core';
 import { useHabits } from '../view/view-store.ts';
 import { casting } from './casting.ts';
 import { checking } from './checking.ts';
+import { clipCommands } from './clips.ts';
 import type { AppCommand } from './command.ts';
 import { keying } from './keying.ts';
 import { kitCommands } from './kits.ts';
@@ -28,6 +29,7 @@ export const commands: readonly AppCommand[] = [
   ...casting,
   ...turning,
   ...posingCommands,
+  ...clipCommands,
   ...shaping,
   ...kitCommands,
   ...checking,

@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { wayKey } from '../clips/way-drawing.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useHabits } from '../view/view-store.ts';
 import { pressed } from './command.ts';
@@ -18,6 +19,10 @@ export function useShortcuts(): void {
     };
     const onKey = (event: KeyboardEvent) => {
       if (event.defaultPrevented || blocked() || takesKeys(event)) return;
+      if (wayKey(event)) {
+        event.preventDefault();
+        return;
+      }
       const keys = pressed(event);
       const own = useHabits.getState().shortcuts;
       const command = commands.find((c) => (own[c.id] ?? c.keys) === keys);

@@ -6,6 +6,7 @@ import { CastPanel } from '../cast/CastPanel.tsx';
 import { AddChannelDialog } from '../channels/AddChannelDialog.tsx';
 import { SetDialog } from '../channels/SetsPanel.tsx';
 import { watchShot } from '../checks/findings.ts';
+import { CycleView } from '../clips/CycleView.tsx';
 import { Palette } from '../commands/Palette.tsx';
 import { ShortcutSheet } from '../commands/ShortcutSheet.tsx';
 import { useShortcuts } from '../commands/shortcuts.ts';
@@ -143,6 +144,7 @@ function Panels() {
           <div className="min-h-0 grow">
             {tab === 'sheet' ? <Sheet /> : null}
             {tab === 'curves' ? <Curves /> : null}
+            {tab === 'cycle' ? <CycleView /> : null}
             {tab === 'bounces' ? <BounceTable /> : null}
             {tab === 'formula' ? <FormulaPanel /> : null}
           </div>

@@ -2,6 +2,7 @@ import { Channels, LooseBar } from '../channels/ChannelsPanel.tsx';
 import { SetsPanel } from '../channels/SetsPanel.tsx';
 import { ChecksPanel } from '../checks/ChecksPanel.tsx';
 import { useFindings } from '../checks/findings.ts';
+import { ClipsPanel } from '../clips/ClipsPanel.tsx';
 import { KitsPanel } from '../kits/KitsPanel.tsx';
 import { PosesPanel } from '../poses/PosesPanel.tsx';
 import { useShot } from '../shot/shot-store.ts';
@@ -9,7 +10,7 @@ import { Spacing } from '../spacing/Spacing.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { type Side, useView } from '../view/view-store.ts';
 
-const sides: readonly Side[] = ['channels', 'poses', 'sets', 'kits', 'checks'];
+const sides: readonly Side[] = ['channels', 'poses', 'clips', 'sets', 'kits', 'checks'];
 
 /** What stands beside the stage: the channels of what is picked, control sets, kits, and what the checks have found. */
 export function SidePanel() {
@@ -21,7 +22,7 @@ export function SidePanel() {
   if (!shot) return null;
   return (
     <section aria-label="Beside the stage" className="flex h-full flex-col bg-card">
-      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 gap-0.5 px-2">
+      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 px-1.5">
         {sides.map((name) => (
           <button
             key={name}
@@ -29,7 +30,7 @@ export function SidePanel() {
             role="tab"
             aria-selected={side === name}
             onClick={() => useView.getState().set({ side: name })}
-            className="flex h-8 items-center border-b-2 border-transparent px-1 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+            className="flex h-8 items-center border-b-2 border-transparent px-1 text-sm text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
           >
             {name}
             {name === 'checks' ? <Count /> : null}
@@ -37,6 +38,7 @@ export function SidePanel() {
         ))}
       </div>
       {side === 'poses' ? <PosesPanel shot={shot} /> : null}
+      {side === 'clips' ? <ClipsPanel shot={shot} /> : null}
       {side === 'sets' ? <SetsPanel shot={shot} /> : null}
       {side === 'kits' ? <KitsPanel /> : null}
       {side === 'checks' ? <ChecksPanel shot={shot} /> : null}

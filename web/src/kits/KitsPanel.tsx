@@ -74,7 +74,11 @@ export const useCooking = create<Cooking>((set, get) => {
 });
 
 /** Starts a kit on a member, with settings read from the shot. */
-export function startKit(shot: Shot, kit: Kit, member: Member): void {
+export function startKit(shot: Shot, kit: Kit, picked: Member): void {
+  const rig =
+    kit.whole && picked.kind === 'control' && picked.parent !== null ? shot.members[picked.parent] : undefined;
+  const member = rig ?? picked;
+  if (rig) useView.getState().select([rig.id]);
   const path = useView.getState().channels.find((p) => p.startsWith(`${member.id}.`)) ?? null;
   const first = firstSettings(kit, shot, member, usePlayhead.getState().frame, path);
   const settings = path && 'channel' in first ? { ...first, channel: path.slice(member.id.length + 1) } : first;
@@ -206,20 +210,7 @@ function Card({ shot, member, recipe }: { shot: Shot; member: Member; recipe: Re
           {kit.name} <span className="font-normal text-graphite">for {member.name}</span>
         </h2>
         <p className="mt-0.5 mb-2 text-sm text-graphite">{kit.about}</p>
-        <div className="grid grid-cols-[6.4rem_1fr] items-center gap-x-2 gap-y-1">
-          {kit.fields
-            .filter((f) => !('when' in f) || !f.when || f.when(recipe.settings))
-            .map((field) => (
-              <Setting
-                key={field.name}
-                field={field}
-                shot={shot}
-                member={member}
-                settings={recipe.settings}
-                onChange={change}
-              />
-            ))}
-        </div>
+        <Fields kit={kit} shot={shot} member={member} settings={recipe.settings} onChange={change} />
         {result.problem ? (
           <p role="alert" className="mt-3 rounded-lg bg-ochre-wash px-3 py-2 text-sm">
             {result.problem}
@@ -261,6 +252,50 @@ function Card({ shot, member, recipe }: { shot: Shot; member: Member; recipe: Re
         <Button onClick={leave}>leave it</Button>
       </div>
     </form>
+  );
+}
+
+interface FieldsProps {
+  kit: Kit;
+  shot: Shot;
+  member: Member;
+  settings: RecipeSettings;
+  onChange: (settings: RecipeSettings) => void;
+}
+
+/** The settings of a kit: those always in sight, and the parts that fold. */
+function Fields({ kit, shot, member, settings, onChange }: FieldsProps) {
+  const lacks = kit.lacks?.(member) ?? [];
+  const shown = kit.fields.filter((f) => !lacks.includes(f.name) && (!('when' in f) || !f.when || f.when(settings)));
+  const sections = [...new Set(shown.flatMap((f) => f.section ?? []))];
+  const grid = (fields: readonly Field[]) => (
+    <div className="grid grid-cols-[6.4rem_1fr] items-center gap-x-2 gap-y-1">
+      {fields.map((field) => (
+        <Setting
+          key={field.name}
+          field={field}
+          shot={shot}
+          member={member}
+          settings={settings}
+          onChange={(change) => {
+            const value = change[field.name];
+            const more = field.kind === 'choice' ? kit.chosen?.(member, field.name, String(value)) : undefined;
+            onChange({ ...more, ...change });
+          }}
+        />
+      ))}
+    </div>
+  );
+  return (
+    <>
+      {grid(shown.filter((f) => !f.section))}
+      {sections.map((section, i) => (
+        <details key={section} open={i === 0} className="mt-1.5 border-t border-rule pt-1">
+          <summary className="cursor-pointer rounded py-0.5 font-medium">{section}</summary>
+          {grid(shown.filter((f) => f.section === section))}
+        </details>
+      ))}
+    </>
   );
 }
 

@@ -16,7 +16,7 @@ export interface Bead {
 }
 
 /** Arcs of more members than this hide one another. */
-const MOST_ARCS = 6;
+const MOST_ARCS = 8;
 /** Frames shown at most on each side of now. */
 const REACH = 120;
 
@@ -126,7 +126,10 @@ function movingOf(shot: Shot, ids: readonly string[]): string[] {
   const keyed = new Set(
     [...Object.keys(shot.curves), ...Object.keys(shot.formulas)].map((path) => path.slice(0, path.indexOf('.'))),
   );
+  // A control goes along with the others of its rig.
+  const rigs = new Set([...keyed].map((id) => (shot.members[id]?.kind === 'control' ? shot.members[id].parent : null)));
   const moves = (id: string): boolean => {
+    if (shot.members[id]?.kind === 'control' && rigs.has(shot.members[id].parent)) return true;
     for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) if (keyed.has(at)) return true;
     return false;
   };

@@ -1,7 +1,10 @@
 import { changeChannels, type Frame, holdAt, isLocked, rigAmong, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { bodyPoints } from '../clips/body-points.ts';
+import { useWay } from '../clips/way-drawing.ts';
 import { keyFrames } from '../commands/channel-paths.ts';
+import { rigMeant } from '../commands/rig-meant.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { onEscape } from '../ui/on-escape.ts';
 import { colour, themeNow } from '../ui/theme.ts';
@@ -16,6 +19,7 @@ import { Controls } from './controls.ts';
 import { DialDrag } from './dial-drag.ts';
 import { Drag, handlePlace } from './dragging.ts';
 import { Ghosts } from './ghosts.ts';
+import { GroundMarks, isGround } from './ground-marks.ts';
 import { type Grip, Handles } from './handles.ts';
 import { FourViews, inPane, onPane, type Pane, paneAt } from './panes.ts';
 import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts';
@@ -64,6 +68,9 @@ export class Stage {
   readonly #ray = new THREE.Raycaster();
   readonly #quality: Quality;
   readonly #arcs = new Arcs();
+  readonly #marks = new GroundMarks();
+  #arcsOf: { members: Shot['members']; values: Shot['curves']; selection: readonly string[]; ids: string[] } | null =
+    null;
   readonly #ghosts = new Ghosts();
   readonly #controls = new Controls();
   readonly #balance = new Balance();
@@ -124,8 +131,15 @@ export class Stage {
       () => size.disconnect(),
       live.listen(() => this.draw()),
       useHabits.subscribe((now, old) => {
-        if (now.onion !== old.onion || now.arc !== old.arc) this.draw();
+        if (
+          now.onion !== old.onion ||
+          now.arc !== old.arc ||
+          now.footprints !== old.footprints ||
+          now.bodyArcs !== old.bodyArcs
+        )
+          this.draw();
       }),
+      useWay.subscribe(() => this.draw()),
       usePlayhead.subscribe((now, old) => {
         if (now.playing !== old.playing) this.draw();
       }),
@@ -142,6 +156,7 @@ export class Stage {
     for (const end of this.#endings) end();
     this.#orbit.dispose();
     this.#arcs.dispose();
+    this.#marks.dispose();
     this.#ghosts.dispose();
     this.#controls.dispose();
     this.#balance.dispose();
@@ -181,6 +196,7 @@ export class Stage {
     this.#picture.look.theme(themeNow());
     this.#handles.recolour();
     this.#arcs.recolour();
+    this.#marks.recolour();
     this.#ghosts.recolour();
     this.draw();
   };
@@ -284,7 +300,8 @@ export class Stage {
     const view = useView.getState();
     const { onion, arc } = useHabits.getState();
     const arcs = view.arcs && (view.looking !== 'camera' || arc.space === 'camera');
-    this.#arcs.show(shot, arcs ? view.selection : NOBODY, frame.at, arc);
+    this.#arcs.show(shot, arcs ? this.#arcMembers(shot, view.selection) : NOBODY, frame.at, arc);
+    this.#marks.show(shot, view.selection);
     // While it plays the neighbours would only be in the way.
     const still = !usePlayhead.getState().playing;
     this.#ghosts.show(shot, view.selection, frame.at, still ? onion : { ...onion, on: false }, this.#picture.forms);
@@ -315,6 +332,7 @@ export class Stage {
     this.#renderer.render(this.#picture.scene, pane.camera);
     if (this.#ghosts.scene.visible) this.#renderer.render(this.#ghosts.scene, pane.camera);
     this.#renderer.clearDepth();
+    this.#renderer.render(this.#marks.scene, pane.camera);
     this.#renderer.render(this.#arcs.scene, pane.camera);
     this.#balance.show(shot, frame, view.balance ? (rigAmong(shot, view.selection) ?? firstRig(shot)) : null, pane);
     if (this.#balance.scene.visible) this.#renderer.render(this.#balance.scene, pane.camera);
@@ -331,6 +349,17 @@ export class Stage {
     return ids;
   }
 
+  /** Whose arcs are drawn: what is picked, or the parts of a body one looks at in a walk. */
+  #arcMembers(shot: Shot, selection: readonly string[]): readonly string[] {
+    if (!useHabits.getState().bodyArcs) return selection;
+    const now = this.#arcsOf;
+    if (now?.members === shot.members && now.values === shot.curves && now.selection === selection) return now.ids;
+    const rig = rigMeant(shot, selection);
+    const ids = rig ? bodyPoints(shot, rig) : [...selection];
+    this.#arcsOf = { members: shot.members, values: shot.curves, selection, ids };
+    return ids;
+  }
+
   /** Takes the camera along with the leading member, so that a travelling move can be studied standing still. */
   #follow(frame: Frame): void {
     const { follow, selection } = useView.getState();
@@ -341,7 +370,9 @@ export class Stage {
       return;
     }
     const w = frame.world;
-    const at = new THREE.Vector3(w[slot * 16 + 12], w[slot * 16 + 13], w[slot * 16 + 14]);
+    // A rig that travels is where it has got to, not where it set out from.
+    const node = frame.layout.rigAt.get(slot)?.root ?? slot;
+    const at = new THREE.Vector3(w[node * 16 + 12], w[node * 16 + 13], w[node * 16 + 14]);
     if (this.#followed?.id === id) {
       const by = at.clone().sub(this.#followed.at);
       this.#free.position.add(by);
@@ -508,6 +539,11 @@ export class Stage {
     if (!shot || !frame) return;
     this.#canvas.setPointerCapture(event.pointerId);
     const ray = this.#aimRay(event);
+    if (useWay.getState().clip !== null) {
+      const point = this.#onGround(ray);
+      if (point) useWay.getState().add(point);
+      return;
+    }
     const grip = this.#gripUnder();
     if (grip) {
       // Playing goes on: what is changed is changed where the hand took hold of it.
@@ -532,6 +568,14 @@ export class Stage {
       return;
     }
     this.#press = { kind: 'box', from: this.#at(event), how, moved: false };
+  }
+
+  /** Where a ray meets what one can walk on: set pieces, or the floor of the stage. */
+  #onGround(ray: THREE.Ray): [number, number, number] | null {
+    const bodies = this.#picture.bodies.filter((b) => isGround(useShot.getState().shot, b.userData.member));
+    const [hit] = this.#ray.intersectObjects(bodies, true);
+    const point = hit?.point ?? ray.intersectPlane(new THREE.Plane(new THREE.Vector3(0, 1, 0), 0), new THREE.Vector3());
+    return point ? [point.x, Math.max(0, point.y), point.z] : null;
   }
 
   #move(event: PointerEvent): void {

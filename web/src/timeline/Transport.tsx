@@ -51,14 +51,14 @@ export function Transport() {
       <Sounds />
       <span className="grow" />
       <div role="tablist" aria-label="Views of timing" className="flex gap-1">
-        {(['sheet', 'curves', 'bounces', 'formula'] as const).map((name) => (
+        {(['sheet', 'curves', 'cycle', 'bounces', 'formula'] as const).map((name) => (
           <Hint key={name} text={`Show the ${name}`} keys={keysOf(`view.${name}`)}>
             <button
               type="button"
               role="tab"
               aria-selected={tab === name}
               onClick={() => setView({ tab: name })}
-              className="h-8 border-b-2 border-transparent px-3 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+              className="h-8 border-b-2 border-transparent px-2 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
             >
               {name}
             </button>

@@ -7,9 +7,9 @@ import { persist } from 'zustand/middleware';
 export type Tool = 'pick' | 'move' | 'turn' | 'size';
 export type AxisFrame = 'world' | 'parent' | 'own';
 export type Looking = 'free' | 'front' | 'side' | 'top' | 'camera';
-export type TimelineTab = 'sheet' | 'curves' | 'bounces' | 'formula';
+export type TimelineTab = 'sheet' | 'curves' | 'cycle' | 'bounces' | 'formula';
 /** What is shown beside the stage. */
-export type Side = 'channels' | 'poses' | 'sets' | 'kits' | 'checks';
+export type Side = 'channels' | 'poses' | 'clips' | 'sets' | 'kits' | 'checks';
 export type Axis = 'x' | 'y' | 'z';
 /** What turning goes about: each one's own pivot, the middle of all, the leading one's pivot, or the middle of the stage. */
 export type TurnAbout = 'own' | 'middle' | 'lead' | 'stage';
@@ -176,6 +176,9 @@ export interface Habits {
   readonly turnFrames: number;
   readonly onion: OnionSkin;
   readonly arc: ArcLook;
+  /** Prints of the feet of a walk on the floor, and the arcs of the parts of its body one looks at. */
+  readonly footprints: boolean;
+  readonly bodyArcs: boolean;
   /** Whether sounds are kept quiet. */
   readonly muted: boolean;
   /** The stage begins with its full picture even where it is drawn without a graphics card. */
@@ -206,6 +209,8 @@ export const useHabits = create<Habits>()(
       chart: true,
       onion: { on: false, before: 4, after: 4, every: 2, look: 'shapes', who: 'picked' },
       arc: { around: 0, space: 'world', point: 'origin' },
+      footprints: false,
+      bodyArcs: false,
       muted: false,
       fullPicture: false,
       set: (change) => set(change),

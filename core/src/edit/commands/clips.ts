@@ -1,4 +1,5 @@
 import { clipAtWork } from '../../clip/at-work.ts';
+import { mirroredStances } from '../../clip/halves.ts';
 import { inMirror, lengthFor, resized } from '../../clip/resized.ts';
 import { shifted, shiftedStances, withSeam } from '../../clip/shift.ts';
 import type { Curve } from '../../curve/key.ts';
@@ -264,6 +265,22 @@ export const setStances = defineCommand<{ id: string; control: string; stances: 
     if (clip.halves === 'mirrored' && partner) wanted[partner] = shiftedStances(stances, clip.length, clip.length / 2);
     const kept = Object.fromEntries(Object.entries(wanted).filter(([, list]) => list.length > 0));
     return withClip(shot, { ...clip, stances: kept });
+  },
+});
+
+/** Holds all feet to the ground while they are down, and lets the clip travel as far as they go. */
+export const holdFeet = defineCommand<{ id: string; stances: Clip['stances']; travel: number | null }>({
+  name: 'clip.holdFeet',
+  label: ({ id }, shot) => `hold the feet of ${clipWords(shot, id)} to the ground`,
+  apply(shot, { id, stances, travel }) {
+    const clip = shot.clips[id];
+    if (!clip || clip.kept) return shot;
+    const next: Clip = { ...clip, stances, travel: travel ?? clip.travel };
+    // Of mirrored halves the first one leads, so that both feet stand alike.
+    return withClip(
+      shot,
+      next.halves === 'mirrored' ? { ...next, stances: mirroredStances(shot, next, 'first') } : next,
+    );
   },
 });
 

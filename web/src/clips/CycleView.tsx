@@ -1,0 +1,70 @@
+import { type Clip, clipAtWork, type Shot } from '@varrup/core';
+import { scaleLinear } from 'd3';
+import { useEffect, useRef, useState } from 'react';
+import { rigMeant } from '../commands/rig-meant.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { usePlayhead } from '../view/playhead.ts';
+import { useView } from '../view/view-store.ts';
+import { GaitChart } from './GaitChart.tsx';
+import { StudyGraph } from './StudyGraph.tsx';
+
+/** Room for names on the left, and for the last number on the right, in pixels. */
+const LEFT = 112;
+const RIGHT = 24;
+
+/** From a frame of a clip, counted from 0, to a place across the view. */
+export type Across = (frame: number) => number;
+
+/** One round of the cycle at work: which foot is down when, and how a point of the body goes. */
+export function CycleView() {
+  const shot = useShot((s) => s.shot);
+  const selection = useView((v) => v.selection);
+  const rig = shot && rigMeant(shot, selection);
+  const clip = rig ? clipAtWork(shot, rig) : null;
+  if (!shot) return null;
+  if (!clip)
+    return (
+      <p className="grid h-full place-items-center px-6 text-center text-graphite">
+        {rig
+          ? `${shot.members[rig].name} has no clip. Make one beside the stage, under clips.`
+          : 'Pick a rig to see its cycle: which foot is down when, and how hips and head go.'}
+      </p>
+    );
+  return <OneCycle shot={shot} clip={clip} />;
+}
+
+function OneCycle({ shot, clip }: { shot: Shot; clip: Clip }) {
+  const box = useRef<HTMLDivElement>(null);
+  const line = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(800);
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
+    if (box.current) watch.observe(box.current);
+    return () => watch.disconnect();
+  }, []);
+  const across: Across = scaleLinear([0, clip.length], [LEFT, Math.max(LEFT + 50, width - RIGHT)]);
+  // The line of now is moved directly: the view is not made anew for every frame that plays.
+  useEffect(() => {
+    const place = () => {
+      const { length, first, cycles } = clip;
+      const gone = usePlayhead.getState().frame - first;
+      const phase = cycles ? ((gone % length) + length) % length : gone;
+      const inside = phase >= 0 && phase <= length;
+      const at = scaleLinear([0, length], [LEFT, Math.max(LEFT + 50, width - RIGHT)])(phase);
+      if (!line.current) return;
+      line.current.style.transform = `translateX(${at}px)`;
+      line.current.style.visibility = inside ? 'visible' : 'hidden';
+    };
+    place();
+    return usePlayhead.subscribe(place);
+  }, [clip, width]);
+  return (
+    <div ref={box} className="relative flex h-full flex-col overflow-hidden bg-card">
+      <GaitChart shot={shot} clip={clip} width={width} across={across} />
+      <StudyGraph shot={shot} clip={clip} width={width} across={across} />
+      <div ref={line} aria-hidden className="pointer-events-none absolute top-0 bottom-0 left-0 w-px bg-vermilion" />
+    </div>
+  );
+}
+
+export { LEFT };
