@@ -146,30 +146,23 @@ export const hipsTiming: Check = {
       const { clip, hips, length } = cycle;
       if (!clip || !hips || cycle.feet.length !== 2) continue;
       const height = (i: number) => hips[i * 16 + 13];
-      const contacts = clip.labels.filter((l) => l.pose === 'contact').map((l) => l.frame);
-      contacts.sort((a, b) => a - b);
-      for (const [n, from] of contacts.entries()) {
-        const to = contacts[n + 1] ?? contacts[0] + length;
-        const step = Array.from({ length: to - from }, (_, i) => (from + i) % length);
-        const low = step.reduce((best, i) => (height(i) < height(best) ? i : best), step[0]);
-        const high = step.reduce((best, i) => (height(i) > height(best) ? i : best), step[0]);
-        if (height(high) - height(low) < LEVEL) continue;
-        for (const [pose, at, how] of [
-          ['down', low, 'lowest'],
-          ['up', high, 'highest'],
-        ] as const) {
-          const meant = clip.labels.find((l) => l.pose === pose && step.includes(l.frame));
-          if (!meant) continue;
-          const gap = Math.abs(at - meant.frame);
-          const off = Math.min(gap, length - gap);
-          if (off > tolerance)
-            yield {
-              member: cycle.rig,
-              frame: cycle.first + at,
-              value: off,
-              text: `${watched.name(cycle.rig)}: the hips are ${how} at ${frameText(cycle.first + at)}, ${off} frames from ${pose} at ${frameText(cycle.first + meant.frame)}.`,
-            };
-        }
+      const step = Math.round(length / Math.max(1, clip.labels.filter((l) => l.pose === 'contact').length));
+      for (const { frame: meant, pose } of clip.labels) {
+        if (pose !== 'down' && pose !== 'up') continue;
+        // Of the step around the pose, the frame that is lowest or highest.
+        const around = Array.from({ length: step }, (_, k) => (meant - Math.floor(step / 2) + k + length) % length);
+        const sign = pose === 'up' ? 1 : -1;
+        const extreme = around.reduce((best, i) => (sign * height(i) > sign * height(best) ? i : best), meant);
+        if (Math.max(...around.map(height)) - Math.min(...around.map(height)) < LEVEL) continue;
+        const gap = Math.abs(extreme - meant);
+        const off = Math.min(gap, length - gap);
+        if (off > tolerance)
+          yield {
+            member: cycle.rig,
+            frame: cycle.first + extreme,
+            value: off,
+            text: `${watched.name(cycle.rig)}: the hips are ${pose === 'up' ? 'highest' : 'lowest'} at ${frameText(cycle.first + extreme)}, ${off} frames from ${pose} at ${frameText(cycle.first + meant)}.`,
+          };
       }
       yield null;
     }

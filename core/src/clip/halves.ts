@@ -2,9 +2,9 @@ import { controlsOf } from '../document/casting.ts';
 import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
-import { keyImage, type MirrorSign } from '../rig/image.ts';
+import { keyImage, type MirrorSign, mirrorImage } from '../rig/image.ts';
 import { findControl, rigControl } from '../rig/library.ts';
-import { mirrorChannel, mirrorSign } from '../rig/posing.ts';
+import { mirrorChannel, mirrorSign, poseChannels } from '../rig/posing.ts';
 import { type Circle, circleOf, laidOut, phaseOf } from './circle.ts';
 import { shiftedStances } from './shift.ts';
 
@@ -75,7 +75,28 @@ export function withMirroredHalves(shot: Shot, clip: Clip, leads: 'first' | 'sec
     if (curve) curves[path] = curve;
     else delete curves[path];
   }
-  return { ...shot, curves };
+  return mirroredConstants({ ...shot, curves }, clip);
+}
+
+/** What has no keys is the same on both sides: as it is on the left. */
+function mirroredConstants(shot: Shot, clip: Clip): Shot {
+  const members = { ...shot.members };
+  const counterpart = counterparts(shot, clip);
+  for (const control of controlsOf(shot, clip.rig)) {
+    if (findControl(control.shape)?.side !== 'left') continue;
+    for (const { id } of poseChannels(control)) {
+      const path = channelPath(control.id, id);
+      const other = counterpart(path);
+      if (!other || other.sign === 'orientation' || path in shot.curves || other.path in shot.curves) continue;
+      const { member, channel } = splitPath(other.path);
+      const [own, there] = [members[control.id].values[id], members[member].values[channel]];
+      const image = own === undefined ? undefined : (mirrorImage(own, other.sign) as number);
+      if (image === there) continue;
+      const { [channel]: _, ...rest } = members[member].values;
+      members[member] = { ...members[member], values: image === undefined ? rest : { ...rest, [channel]: image } };
+    }
+  }
+  return { ...shot, members };
 }
 
 /** The stances of a clip's feet with those of the one half made the image of the other. */

@@ -27,6 +27,8 @@ export interface Arm {
   readonly joints: readonly [string, string, string];
   /** The control with its dial `reach`. */
   readonly dials: string;
+  /** The control that closes the fingers, with dials `fist` and `thumb`. */
+  readonly fingers: string | null;
 }
 
 /** What there is of a body that walks. Controls called body, hips, chest, head and tail are taken for what they say. */
@@ -91,9 +93,13 @@ function lookedAt(compiled: CompiledRig): Anatomy | string {
   return {
     compiled,
     legs,
-    arms: rig.limbs.flatMap((limb): Arm[] =>
-      limb.target.is === 'control' ? [{ side: control(limb.dials).side, joints: limb.joints, dials: limb.dials }] : [],
-    ),
+    arms: rig.limbs.flatMap((limb): Arm[] => {
+      if (limb.target.is !== 'control') return [];
+      const { side } = control(limb.dials);
+      const closes = (c: RigControl) => ['fist', 'thumb'].every((d) => c.dials.some((own) => own.id === d));
+      const fingers = rig.controls.find((c) => c.side === side && closes(c))?.id ?? null;
+      return [{ side, joints: limb.joints, dials: limb.dials, fingers }];
+    }),
     legLength: hips.reduce((s, h) => s + h[1] / hips.length, 0),
     span: legs.length === 4 ? z('chest') - z('hips') : 0,
     has,

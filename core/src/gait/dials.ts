@@ -243,5 +243,21 @@ export const patterns: Readonly<Record<string, { readonly label: string; readonl
   walk: { label: 'walk', four: { fall1: 0, fall2: 50, fall3: 25, fall4: 75, down: 64 } },
   amble: { label: 'amble', four: { fall1: 0, fall2: 50, fall3: 12, fall4: 62, down: 58 } },
   trot: { label: 'trot', four: { fall1: 0, fall2: 50, fall3: 50, fall4: 0, down: 48 } },
-  bound: { label: 'bound', four: { fall1: 0, fall2: 12.5, fall3: 50, fall4: 62.5, down: 30 } },
+  bound: {
+    label: 'bound',
+    four: {
+      fall1: 0,
+      fall2: 11,
+      fall3: 48,
+      fall4: 59,
+      down: 30,
+      // Two flights in a round: without a long stride and a back that bends there are none.
+      cadence: 9,
+      stride: 100,
+      bob: 9,
+      flex: 20,
+      lift: 18,
+      push: 40,
+    },
+  },
 };

@@ -56,9 +56,12 @@ function writeWay(
   }
   const off = from + frames;
   const lift = (gait.lift / 100) * legLength;
-  const [early, late] = [Math.max(1, Math.round(air * 0.4)), Math.max(2, Math.round(air * 0.78))];
-  const middle = Math.round(air * 0.5);
-  keys.put(`${control}.move.z`, off + middle, rests['move.z'] + (speed * frames) / 2, 'smooth', 'breakdown');
+  // It passes under the body when the other leg is half way through its step, and is highest there.
+  const passing = Math.round(keys.length * 0.75 - frames);
+  const early = Math.max(1, Math.min(Math.max(passing, Math.round(air * 0.3)), Math.round(air * 0.55)));
+  const late = Math.max(2, Math.round(air * 0.78));
+  const under = rests['move.z'] + (speed * frames) / 2;
+  keys.put(`${control}.move.z`, off + early, hoof ? under : Math.max(under, 0), 'smooth', 'breakdown');
   keys.put(`${control}.move.y`, off + early, lift);
   if (late > early && late < air) keys.put(`${control}.move.y`, off + late, lift * 0.38, 'smooth', 'breakdown');
   const toe = foot.toe[2] - place[2];

@@ -15,7 +15,7 @@ export function writeHanging(keys: CycleKeys, anatomy: Anatomy, gait: Gait, fall
   writeTail(keys, anatomy, gait, falls);
 }
 
-function writeArm(keys: CycleKeys, gait: Gait, { side, joints, dials }: Arm, leg: Fall): void {
+function writeArm(keys: CycleKeys, gait: Gait, { side, joints, dials, fingers }: Arm, leg: Fall): void {
   const out = side === 'left' ? 1 : -1;
   const lag = Math.round(gait.armLag);
   const { length } = keys;
@@ -23,6 +23,11 @@ function writeArm(keys: CycleKeys, gait: Gait, { side, joints, dials }: Arm, leg
   keys.put(`${dials}.reach`, 0, 0, 'flat');
   const [arm, forearm, hand] = joints;
   keys.put(`${arm}.turn.z`, 0, out * rad(gait.apart - 5), 'flat');
+  // A hand that hangs is half closed.
+  if (fingers) {
+    keys.put(`${fingers}.fist`, 0, 0.3, 'flat');
+    keys.put(`${fingers}.thumb`, 0, 0.25, 'flat');
+  }
   // The frames of the leg's poses: its contact, half way back, where it leaves, half way forward, and between.
   for (let k = 0; k < 8; k++) {
     const frame = leg.from + Math.round(k * quarter);
@@ -30,7 +35,7 @@ function writeArm(keys: CycleKeys, gait: Gait, { side, joints, dials }: Arm, leg
     const ahead = (forwardness(leg, frame, length) + 2 * Math.cos((2 * Math.PI * (frame - leg.from)) / length)) / 3;
     const role = k % 2 === 0 ? 'key' : 'breakdown';
     keys.put(`${arm}.turn.x`, frame + Math.round(lag / 2), -rad(gait.swing) * (ahead + 0.12), 'smooth', role);
-    const bend = gait.elbow * (1 + 0.5 * ahead) + gait.swing * 0.28 * (1 + ahead);
+    const bend = gait.elbow * (1 + 0.5 * ahead) + gait.swing * 0.15 * (1 + ahead);
     keys.put(`${forearm}.turn.x`, frame + lag + Math.round(lag / 2), -rad(bend), 'smooth', role);
     keys.put(`${hand}.turn.x`, frame + 2 * lag + Math.round(lag / 2), -rad(gait.swing * 0.35) * ahead, 'smooth', role);
   }

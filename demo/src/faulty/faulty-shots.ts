@@ -13,6 +13,7 @@ import {
   valueAt,
 } from '@varrup/core';
 import { faultyBodies } from './faulty-bodies.ts';
+import { faultyWalks } from './faulty-walks.ts';
 
 /**
  * Shots that are wrong on purpose, each with what the checks must find in it: which check, at which frame, and what it must have
@@ -177,4 +178,5 @@ export const faultyShots = (): FaultyShot[] => [
   untidyCrate(),
   stumblingFloat(),
   ...faultyBodies(),
+  ...faultyWalks(),
 ];

@@ -323,7 +323,7 @@ function Setting({
       <>
         {label}
         <span className="flex items-center gap-1.5">
-          <span className="w-20">
+          <span className="w-18 shrink-0">
             <NumberField
               label={field.label}
               value={Number(value)}

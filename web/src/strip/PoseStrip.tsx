@@ -11,6 +11,7 @@ import { Hint } from '../ui/Hint.tsx';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
+import { walkStrip } from './walk-strip.ts';
 
 const WIDTH = 96;
 const HEIGHT = 60;
@@ -35,7 +36,11 @@ export function PoseStrip() {
   const selection = useView((v) => v.selection);
   const keys = useView((v) => v.keys);
   const settled = usePlayhead((p) => p.settled);
-  const frames = useMemo(() => (committed ? thinned(posesOf(committed, selection)) : []), [committed, selection]);
+  const walk = useMemo(() => (committed ? walkStrip(committed, selection) : null), [committed, selection]);
+  const frames = useMemo(
+    () => walk?.poses.map((p) => p.frame) ?? (committed ? thinned(posesOf(committed, selection)) : []),
+    [walk, committed, selection],
+  );
   const press = useRef<Press | null>(null);
   const plan = useRef<RetimingPlan | null>(null);
   const [dragged, setDragged] = useState<{ frame: number; by: number; note: string } | null>(null);
@@ -102,8 +107,9 @@ export function PoseStrip() {
       {frames.map((frame) => (
         <Pose
           key={frame}
-          shot={committed}
+          shot={walk?.shot ?? committed}
           frame={frame}
+          word={walk?.poses.find((p) => p.frame === frame)?.pose}
           shown={dragged?.frame === frame ? frame + dragged.by : frame}
           here={Math.abs(settled - frame) < 1e-6}
           onPointerDown={(event) => onPointerDown(event, frame)}
@@ -155,6 +161,8 @@ function thinned(frames: number[]): number[] {
 interface PoseProps {
   shot: Shot;
   frame: number;
+  /** What the pose is called, where it is. */
+  word: string | undefined;
   /** The frame it would be on, while it is dragged. */
   shown: number;
   here: boolean;
@@ -165,7 +173,7 @@ interface PoseProps {
   onPress: () => void;
 }
 
-function Pose({ shot, frame, shown, here, onPress, ...hands }: PoseProps) {
+function Pose({ shot, frame, word, shown, here, onPress, ...hands }: PoseProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const button = useRef<HTMLButtonElement>(null);
   const [theme, setTheme] = useState(themeNow());
@@ -202,7 +210,7 @@ function Pose({ shot, frame, shown, here, onPress, ...hands }: PoseProps) {
         ref={button}
         type="button"
         data-frame={frame}
-        aria-label={`Key pose at frame ${frame}`}
+        aria-label={`${word ? `${word} pose` : 'Key pose'} at frame ${frame}`}
         aria-current={here ? 'true' : undefined}
         {...hands}
         // The pointer is dealt with above; this is for the keyboard.
@@ -219,6 +227,9 @@ function Pose({ shot, frame, shown, here, onPress, ...hands }: PoseProps) {
         <span className="tabular absolute bottom-0 left-0 rounded-tr-md bg-card/85 px-1 text-xs font-medium">
           {Math.round(shown * 100) / 100}
         </span>
+        {word ? (
+          <span className="absolute right-0 bottom-0 rounded-tl-md bg-card/85 px-1 text-xs text-graphite">{word}</span>
+        ) : null}
       </button>
     </Hint>
   );

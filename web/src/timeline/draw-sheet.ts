@@ -1,4 +1,4 @@
-import { type Finding, type KeySelection, runSpan, type Shot } from '@varrup/core';
+import { clipAtWork, type Finding, type KeySelection, runSpan, type Shot } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
 import { drawGround, drawNow, drawRuler, prepare } from './draw-time.ts';
 import { RULER } from './ruler.ts';
@@ -88,9 +88,36 @@ function drawRow(
   context.lineTo(width, Math.round(top + ROW) - 0.5);
   context.stroke();
   context.globalAlpha = 1;
+  drawRepeats(context, picture, row, top, width);
   const keys = rowKeys(shot, row);
   if (keys.length > 0) drawKeys(context, picture, row, keys, middle, width);
   drawFindings(context, picture, row, top, width);
+}
+
+/** Beyond the seam of a cycle: that it goes on, how often, and how far it gets. */
+function drawRepeats(
+  context: CanvasRenderingContext2D,
+  { shot, span }: SheetPicture,
+  row: SheetRow,
+  top: number,
+  width: number,
+): void {
+  const clip = row.path === null ? clipAtWork(shot, row.member) : null;
+  if (!clip?.cycles) return;
+  const x = timeScale(span, width);
+  const end = clip.first + clip.length;
+  const [from, to] = [x(end), x(Math.max(end, shot.range.last))];
+  context.fillStyle = colour('graphite');
+  context.globalAlpha = 0.09;
+  context.fillRect(from + 5, top + 4, Math.max(0, to - from - 5), ROW - 8);
+  context.globalAlpha = 1;
+  const times = Math.max(0, (shot.range.last - clip.first) / clip.length);
+  const far = clip.travelling ? `, travelling ${clip.travel.toFixed(2)} m each` : ', in place';
+  const text = `${clip.name} repeats ×${Number(times.toFixed(1))}${far}`;
+  context.font = '11px "Hanken Grotesk Variable", sans-serif';
+  context.textBaseline = 'middle';
+  context.textAlign = 'left';
+  if (context.measureText(text).width < to - from - 16) context.fillText(text, Math.max(from + 12, 12), top + ROW / 2);
 }
 
 function drawKeys(
