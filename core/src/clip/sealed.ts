@@ -1,13 +1,15 @@
 import type { Curve } from '../curve/key.ts';
 import { valueAt } from '../curve/sample.ts';
+import type { AnyKey } from '../curve/turn-back.ts';
 import { controlsOf } from '../document/casting.ts';
 import { channelPath, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
+import { channelValue } from '../evaluate/channel-value.ts';
 import { mirrorImage } from '../rig/image.ts';
 import { rigControl } from '../rig/library.ts';
 import { alike, type Circle, circleOf, laidOut } from './circle.ts';
-import { counterparts, opposite, putImage } from './halves.ts';
+import { type Counterpart, counterparts, opposite, putImage } from './halves.ts';
 import { groundSpeed, heldChannels, holdStance } from './stances.ts';
 
 /**
@@ -117,9 +119,25 @@ class Sealing {
         const at = opposite(clip, phase);
         // Where an edit has done both sides at once, the first half leads, and what is its image already stays.
         if (theirs?.has(at) && (phase >= clip.length / 2 || this.#areImages(path, phase, other.path, at))) continue;
+        if (other.path !== path) this.#anchor(path, phase, other);
         putImage(this.#circle(path), phase, this.#circle(other.path), clip, other.sign);
       }
     }
+  }
+
+  /**
+   * Where one side is keyed and the other has no keys yet, the other is keyed on the same frame as it stands: otherwise the image
+   * that comes to it half a cycle later would be all it has, and would hold everywhere.
+   */
+  #anchor(path: string, phase: number, other: Counterpart): void {
+    const key = this.#circle(path).get(phase);
+    const theirs = this.#circle(other.path);
+    if (!key || theirs.size > 0 || typeof key.value !== 'number') return;
+    const value = channelValue(this.#after, other.path, this.#clip.first + phase);
+    if (typeof value !== 'number') return;
+    theirs.set(phase, { ...key, value, in: { kind: 'smooth' }, out: { kind: 'smooth' }, joined: true } as AnyKey);
+    const back = counterparts(this.#after, this.#clip)(other.path);
+    if (back) putImage(theirs, phase, this.#circle(path), this.#clip, back.sign);
   }
 
   #areImages(path: string, phase: number, other: string, at: number): boolean {

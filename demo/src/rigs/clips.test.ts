@@ -196,7 +196,15 @@ describe('the seam of a cycle', () => {
 describe('mirrored halves', () => {
   test('work on one step makes the other', () => {
     const shot = set(withClip(), 4, { 'footL.move.y': 0.1, 'hips.turn.y': 0.2, 'body.move.y': -0.05 });
-    expect(keysOf(shot, 'footR.move.y')).toEqual([[16, 0.1]]);
+    // The other foot stands as it stood, and is lifted half a cycle later.
+    expect(keysOf(shot, 'footR.move.y')).toEqual([
+      [4, 0],
+      [16, 0.1],
+    ]);
+    expect(keysOf(shot, 'footL.move.y')).toEqual([
+      [4, 0.1],
+      [16, 0],
+    ]);
     expect(keysOf(shot, 'hips.turn.y')).toEqual([
       [4, 0.2],
       [16, -0.2],

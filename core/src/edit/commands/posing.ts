@@ -1,3 +1,4 @@
+import { clipAtWork } from '../../clip/at-work.ts';
 import type { Curve, Key } from '../../curve/key.ts';
 import { withHandleKind } from '../../curve/reshape.ts';
 import { controlsOf } from '../../document/casting.ts';
@@ -13,7 +14,7 @@ import { type LimbRef, matched } from '../../rig/match.ts';
 import { mirrorChannel, mirrorSign, type Putting, poseChannels, posed } from '../../rig/posing.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
-import { type AutoKey, changeChannels, setKeys } from './change.ts';
+import { type AutoKey, changeChannels } from './change.ts';
 
 /** Poses put onto rigs, limbs going over from reach to joints, and who holds whom. */
 
@@ -22,9 +23,9 @@ export const putPose = defineCommand<Putting & { name: string; autoKey: AutoKey;
   name: 'pose.put',
   label: ({ name, rig }, shot) => `put ${name} onto ${memberWords(shot, [rig])}`,
   apply(shot, { autoKey, key, ...putting }) {
+    const { frame } = putting;
     const values = posed(shot, putting);
-    const changed = changeChannels.apply(shot, { frame: putting.frame, values, autoKey });
-    if (!key) return changed;
+    if (!key) return changeChannels.apply(shot, { frame, values, autoKey });
     // A pose on a frame is all of it: channels that happen to hold their value there already are keyed too.
     const paths = controlsOf(shot, putting.rig)
       .filter((c) => !putting.only || putting.only.has(c.id))
@@ -33,8 +34,11 @@ export const putPose = defineCommand<Putting & { name: string; autoKey: AutoKey;
           .filter((channel) => `${c.shape.control}.${channel.id}` in putting.pose)
           .map((channel) => channelPath(c.id, channel.id)),
       );
-    const worth = paths.filter((p) => p in changed.curves || p in values || p in changed.loose || isUsed(changed, p));
-    return setKeys.apply(changed, { frame: putting.frame, paths: worth });
+    // In a cycle what is not keyed in a pose would drift through it, from the pose before to the one after.
+    const whole = clipAtWork(shot, putting.rig)?.cycles ?? false;
+    const worth = paths.filter((p) => whole || p in shot.curves || p in values || p in shot.loose || isUsed(shot, p));
+    const all = Object.fromEntries(worth.map((p) => [p, values[p] ?? channelValue(shot, p, frame)!]));
+    return changeChannels.apply(shot, { frame, values: all, autoKey: 'every' });
   },
 });
 
