@@ -26,6 +26,8 @@ describe('varrup', () => {
     expect(await readdir(join(dir, 'shots'))).toEqual([
       '00-practice-floor.json',
       '01-float-on-the-steps.json',
+      '02-porter-crosses.json',
+      '03-goat-on-the-wall.json',
       '05-pile-driver.json',
       '09-ferry-board.json',
       '10-hand-signals.json',
@@ -45,7 +47,7 @@ describe('varrup', () => {
   }, async () => {
     await varrup('demo', 'shots');
     const file = join(dir, 'shots/01-float-on-the-steps.json');
-    expect(await varrup('check', file)).toMatchObject({ code: 0, out: '0 found by 19 checks\n' });
+    expect(await varrup('check', file)).toMatchObject({ code: 0, out: '0 found by 28 checks\n' });
     const shot = JSON.parse(await readFile(file, 'utf8'));
     shot.members.steps.values['move.y'] = -0.005;
     await writeFile(join(dir, 'sunk.json'), JSON.stringify(shot));

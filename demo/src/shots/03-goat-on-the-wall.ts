@@ -4,6 +4,9 @@ import { gaitSettings, withGait, withRig } from '../walking.ts';
 
 const LAST = 112;
 
+/** What a trot has more of than a walk. */
+const lively = { cadence: 10, stride: 68, bob: 4.4, spring: 50, lift: 17, tail: 16 };
+
 const set: NewMember[] = [
   { kind: 'group', id: 'set', name: 'Harbour set', locked: true },
   {
@@ -13,7 +16,6 @@ const set: NewMember[] = [
     parent: 'set',
     shape: { width: 12, depth: 6 },
     colour: '#e2d9c6',
-    values: { 'move.y': -0.62 },
   },
   {
     kind: 'box',
@@ -21,14 +23,13 @@ const set: NewMember[] = [
     name: 'Wall',
     parent: 'set',
     shape: { width: 9, height: 0.62, depth: 0.72 },
-    values: { 'move.y': -0.62 },
     colour: '#a9a193',
   },
   {
     kind: 'camera',
     id: 'camera',
     name: 'Side camera',
-    values: { 'move.x': 0, 'move.y': 0.55, 'move.z': 4.6, 'turn.x': -0.05, view: 0.56 },
+    values: { 'move.x': 0, 'move.y': 1.15, 'move.z': 5.2, 'turn.x': -0.05, view: 0.56 },
   },
 ];
 
@@ -41,10 +42,10 @@ export function goatOnTheWall(): Shot {
     play: { first: 1, last: LAST },
   };
   for (const wanted of set) shot = addMember.apply(shot, { member: newMember(shot, wanted) });
-  shot = withRig(shot, { rig: 'goat', version: 1, id: 'goat', name: 'Goat', at: [-1.6, 0, 0], facing: 90 });
+  shot = withRig(shot, { rig: 'goat', version: 1, id: 'goat', name: 'Goat', at: [-2.2, 0.62, 0], facing: 90 });
   const gaits = [
     { id: 'bound', name: 'Bound', settings: gaitSettings(shot, 'goat', { pattern: 'bound' }) },
-    { id: 'trot', name: 'Trot', settings: gaitSettings(shot, 'goat', { pattern: 'trot' }) },
+    { id: 'trot', name: 'Trot', settings: gaitSettings(shot, 'goat', { pattern: 'trot' }, lively) },
     { id: 'walk', name: 'Walk', settings: gaitSettings(shot, 'goat', { pattern: 'walk' }) },
   ];
   for (const { id, name, settings } of gaits) {
