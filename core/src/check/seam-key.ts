@@ -16,7 +16,7 @@ export const curvesOf = (shot: Shot, { rig }: WatchedCycle) =>
 export const seamKey: Check = {
   id: 'seamKey',
   name: 'No key at the seam',
-  why: 'Where one channel has no key at the seam the pose there is held by nothing: the next change beside it moves it, and it no longer fits the others.',
+  why: 'Where one channel has no key at the seam, nothing holds the pose there. The next change beside it moves it, and it no longer fits the others.',
   unit: 'frames',
   tolerance: 0,
   most: 1_000,

@@ -1,5 +1,6 @@
 import { type Curve, SAME_FRAME } from '../curve/key.ts';
 import { tidyFrame } from '../curve/reshape.ts';
+import { sameHandle } from '../curve/same.ts';
 import { type AnyKey, keysOfCurve } from '../curve/turn-back.ts';
 import type { Clip } from '../document/clip.ts';
 
@@ -66,4 +67,12 @@ export function isSealed(curve: Curve, clip: Clip): boolean {
 
 /** Whether two keys are the same but for their frame. */
 export const alike = (a: AnyKey, b: AnyKey): boolean =>
-  JSON.stringify([a.value, a.in, a.out, a.joined, a.role]) === JSON.stringify([b.value, b.in, b.out, b.joined, b.role]);
+  a === b ||
+  (a.joined === b.joined &&
+    a.role === b.role &&
+    sameValue(a.value, b.value) &&
+    sameHandle(a.in, b.in) &&
+    sameHandle(a.out, b.out));
+
+const sameValue = (a: AnyKey['value'], b: AnyKey['value']): boolean =>
+  typeof a === 'number' || typeof b === 'number' ? a === b : a.every((v, i) => v === b[i]);

@@ -3,4 +3,5 @@ export { phaseOf } from './circle.ts';
 export { opposite } from './halves.ts';
 export { lengthFor } from './resized.ts';
 export { heldChannels } from './stances.ts';
+export type { Variation } from './varied.ts';
 export { CompiledWay } from './way.ts';

@@ -1,5 +1,6 @@
 import { closedCurve } from '../curve/closed.ts';
-import type { Curve } from '../curve/key.ts';
+import type { Curve, NumberCurve } from '../curve/key.ts';
+import { keyIndexAt } from '../curve/reshape.ts';
 import { withPinned, withSplit } from '../curve/split.ts';
 import { stretchedKey } from '../curve/turn-back.ts';
 import type { Clip, Stance } from '../document/clip.ts';
@@ -20,18 +21,35 @@ export function shifted(curve: Curve, clip: Clip, by: number): Curve {
   return withSeam(laidOut(circle, curve.type, clip)!, clip);
 }
 
-/** A curve of a cycle with a key at the seam; where there was none, the way through it stays as it was. */
+/**
+ * A curve of a cycle with a key at the seam, and where halves are mirrored one half a cycle away, which is the image of its
+ * counterpart's. Where there was none, the way goes through it as it was.
+ */
 export function withSeam(curve: Curve, clip: Clip): Curve {
-  if (curve.type !== 'number' || curve.keys.length < 2 || curve.keys[0].frame === clip.first) return curve;
-  // The first key's way out must not follow its new neighbour either.
-  const split = withSplit(withPinned(closedCurve(curve), 0, 'out'), clip.first + clip.length);
-  const keys = split.keys.map((k) => (k.frame === clip.first + clip.length ? { ...k, role: 'breakdown' as const } : k));
-  // Closing put the first key at the end a second time: what the cut made of its way in belongs to the first.
-  const last = keys[keys.length - 1];
-  const open = [{ ...keys[0], in: last.in }, ...keys.slice(1, -1)];
-  const circle: Circle = new Map(open.map((k) => [phaseOf(clip, k.frame), k]));
-  return laidOut(circle, 'number', clip)!;
+  if (curve.type !== 'number' || curve.keys.length < 2) return curve;
+  const sealed = curve.keys[0].frame === clip.first ? curve : cutAtSeam(curve, clip);
+  const half = clip.first + clip.length / 2;
+  if (clip.halves !== 'mirrored' || keyIndexAt(sealed.keys, half) >= 0) return sealed;
+  return oneSeam(asBreakdown(withSplit(sealed, half), half), clip);
 }
+
+function cutAtSeam(curve: NumberCurve, clip: Clip): NumberCurve {
+  const end = clip.first + clip.length;
+  // The first key's way out must not follow its new neighbour either.
+  return oneSeam(asBreakdown(withSplit(withPinned(closedCurve(curve), 0, 'out'), end), end), clip);
+}
+
+/** A curve that was cut as one from its first key to that key again: what the cut made of its way in belongs to the first. */
+function oneSeam({ keys }: NumberCurve, clip: Clip): NumberCurve {
+  const open = [{ ...keys[0], in: keys[keys.length - 1].in }, ...keys.slice(1, -1)];
+  const circle: Circle = new Map(open.map((k) => [phaseOf(clip, k.frame), k]));
+  return laidOut(circle, 'number', clip) as NumberCurve;
+}
+
+const asBreakdown = (curve: NumberCurve, frame: number): NumberCurve => ({
+  ...curve,
+  keys: curve.keys.map((k) => (k.frame === frame ? { ...k, role: 'breakdown' } : k)),
+});
 
 /** Stances moved round the cycle, each beginning within it. */
 export function shiftedStances(stances: readonly Stance[], length: number, by: number): Stance[] {

@@ -39,8 +39,9 @@ export function holdStance(
   const along = (phase: number) => phaseOf({ first: from, length }, phase);
   const isInside = (phase: number) => along(phase) > 0 && along(phase) < frames;
   const at = (phase: number) => circle.get(phase) as Key | undefined;
-  // The one key that may stand within a stance is that of the seam: it lies on the way.
-  const posts = [from, ...(isInside(0) && at(0) ? [0] : []), to];
+  // The keys that may stand within a stance are those of the seam and of half a cycle: they lie on the way.
+  const within = [0, length / 2].filter((p) => isInside(p) && at(p)).sort((a, b) => along(a) - along(b));
+  const posts = [from, ...within, to];
   const leads = touched.has(from) ? from : (posts.find((p) => touched.has(p) && at(p)) ?? from);
   const start = (at(leads)?.value ?? valueAt(leads)) - speed * (leads === to ? frames : along(leads));
   const wanted = (phase: number) => start + speed * (phase === to ? frames : along(phase));

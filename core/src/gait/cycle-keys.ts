@@ -4,7 +4,7 @@ import type { Key, NumberCurve } from '../curve/key.ts';
 import { CurveReader } from '../curve/sample.ts';
 import type { Clip } from '../document/clip.ts';
 
-type Frames = Pick<Clip, 'first' | 'length'>;
+type Frames = Pick<Clip, 'first' | 'length' | 'halves'>;
 
 /** Whether a key lies on the way or is one of the poses. */
 export type Role = Key['role'];
@@ -73,6 +73,14 @@ export class CycleKeys {
   #curve(channel: string): NumberCurve | null {
     const own = this.#channels.get(channel);
     return own ? (laidOut(own, 'number', this.#clip as Clip) as NumberCurve | null) : null;
+  }
+
+  /** Every channel as it goes, for a trial. */
+  *trial(): Iterable<[channel: string, curve: NumberCurve]> {
+    for (const channel of this.#channels.keys()) {
+      const curve = this.#curve(channel);
+      if (curve) yield [channel, curve];
+    }
   }
 
   /** Every channel with its keys from the clip's first frame to its last, one of them at the seam. */

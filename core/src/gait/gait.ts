@@ -41,7 +41,6 @@ export function walked(anatomy: Anatomy, gait: Gait, first: number): Walked {
   const trial = Trial.of(anatomy.compiled);
   let eased = gait;
   for (let tries = 1; ; tries++) {
-    const keys = new CycleKeys({ first, length });
     const clip: Walked['clip'] & Pick<Clip, 'first'> = {
       first,
       length,
@@ -51,17 +50,18 @@ export function walked(anatomy: Anatomy, gait: Gait, first: number): Walked {
       labels: labelsOf(falls, length, gait),
       stances: stancesOf(falls),
     };
+    const keys = new CycleKeys(clip);
     writeFeet(keys, anatomy, eased, falls, clip);
     writeTrunk(keys, anatomy, eased, falls);
     writeHanging(keys, anatomy, eased, falls);
-    trial.take(keys.curves());
+    trial.take(keys.trial());
     const room = fitHeight(trial, keys, anatomy, first);
     if (room < LEAST_ROOM && tries < MOST_TRIES) {
       eased = { ...eased, stride: eased.stride * ((1 - LEAST_ROOM) / (1 - room)) * 0.98 };
       continue;
     }
-    trial.take(keys.curves());
-    for (let t = 0; t < MOST_TRIES && clearFloor(trial, keys, falls, first); t++) trial.take(keys.curves());
+    trial.take(keys.trial());
+    for (let t = 0; t < MOST_TRIES && clearFloor(trial, keys, falls, first); t++) trial.take(keys.trial());
     const low = holdHead(trial, keys, eased, first);
     if (low < LOWEST && tries < MOST_TRIES) {
       eased = lessOf(eased);

@@ -1,6 +1,7 @@
 import { resized } from '../clip/resized.ts';
 import type { Key, NumberCurve } from '../curve/key.ts';
 import { keyIndexAt } from '../curve/reshape.ts';
+import { sameKey } from '../curve/same.ts';
 import type { Clip } from '../document/clip.ts';
 import type { Recipe } from '../document/recipe.ts';
 import type { Shot } from '../document/shot.ts';
@@ -8,22 +9,6 @@ import { soundSettings } from './kit.ts';
 import { kitOf } from './kits.ts';
 
 /** Recipes: what a kit wrote stays adjustable, and what a hand has touched since stays the hand's. */
-
-const sameHandle = (a: Key['in'] | Key['out'], b: Key['in'] | Key['out']): boolean =>
-  a.kind === b.kind &&
-  (a.kind !== 'free' || b.kind !== 'free' || (a.frames === b.frames && a.rise === b.rise)) &&
-  (a.kind !== 'tuned' ||
-    b.kind !== 'tuned' ||
-    (a.tension === b.tension && a.continuity === b.continuity && a.bias === b.bias));
-
-const sameKey = (a: Key, b: Key): boolean =>
-  a === b ||
-  (a.frame === b.frame &&
-    a.value === b.value &&
-    a.joined === b.joined &&
-    a.role === b.role &&
-    sameHandle(a.in, b.in) &&
-    sameHandle(a.out, b.out));
 
 const written = new WeakMap<Shot['recipes'], Map<string, Map<number, Key>>>();
 

@@ -17,6 +17,7 @@ import {
   setHalves,
   setTravel,
   takeUpClip,
+  varyClip,
 } from '@varrup/core';
 import { MoreHorizontal } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
@@ -213,22 +214,83 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
                 label the poses
               </Button>
             </Hint>
-            <Hint
-              text="Each of the picked controls two frames later than the one picked before it"
-              keys={keysOf('clip.lag')}
-              side="left"
-            >
-              <Button look="pill" onClick={() => lagPicked(2)}>
-                lag picked
-              </Button>
-            </Hint>
           </div>
         </Part>
       ) : null}
+      {clip.cycles ? <Timing /> : null}
+      {clip.cycles ? <Vary shot={shot} clip={clip} /> : null}
       <Part title="study">
         <Study />
       </Part>
     </section>
+  );
+}
+
+/** Parts of the body later or earlier in the cycle. */
+function Timing() {
+  const [frames, setFrames] = useState(2);
+  return (
+    <Part title="picked parts">
+      <div className="flex items-center gap-1.5">
+        <Hint
+          text="Each of the picked controls so many frames later than the one picked before it"
+          keys={keysOf('clip.lag')}
+          side="left"
+        >
+          <Button look="pill" onClick={() => lagPicked(frames)}>
+            lag
+          </Button>
+        </Hint>
+        <Field label="frames a link" value={frames} step={1} digits={0} onChange={(v) => setFrames(Math.round(v))} />
+        <span className="grow" />
+        <Press id="clip.earlier" text="−1" />
+        <Press id="clip.later" text="+1" />
+      </div>
+    </Part>
+  );
+}
+
+/** Several rounds of a cycle, none quite like the other. */
+function Vary({ shot, clip }: { shot: Shot; clip: Clip }) {
+  const [how, setHow] = useState({ times: 4, amount: 12, seed: 1 });
+  const { run } = useShot.getState();
+  const make = () =>
+    run(varyClip, {
+      id: clip.id,
+      copy: newId(),
+      name: freeClipName(shot, clip.rig, `${clip.name} varied`),
+      how: { ...how, amount: how.amount / 100 },
+    });
+  return (
+    <Part title="vary">
+      <div className="grid grid-cols-3 gap-1.5 text-sm text-graphite">
+        {(
+          [
+            ['times', 'rounds', 2, 24],
+            ['amount', '% apart', 0, 40],
+            ['seed', 'seed', 0, 9999],
+          ] as const
+        ).map(([name, word, min, max]) => (
+          <div key={name}>
+            {word}
+            <NumberField
+              label={word}
+              value={how[name]}
+              step={1}
+              digits={0}
+              min={min}
+              max={max}
+              onChange={(v) => setHow({ ...how, [name]: Math.round(v) })}
+            />
+          </div>
+        ))}
+      </div>
+      <Hint text="A clip of its own: this one stays. Feet are left where they stand" side="left">
+        <Button look="pill" className="mt-1.5" onClick={make}>
+          rounds that differ
+        </Button>
+      </Hint>
+    </Part>
   );
 }
 

@@ -92,7 +92,7 @@ export class GroundMarks {
     const material = new THREE.MeshBasicMaterial({
       color: colour(tint),
       transparent: true,
-      opacity: 0.32,
+      opacity: 0.62,
       side: THREE.DoubleSide,
       depthTest: false,
     });

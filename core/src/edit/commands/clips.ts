@@ -2,10 +2,11 @@ import { clipAtWork } from '../../clip/at-work.ts';
 import { mirroredStances } from '../../clip/halves.ts';
 import { inMirror, lengthFor, resized } from '../../clip/resized.ts';
 import { shifted, shiftedStances, withSeam } from '../../clip/shift.ts';
+import { type Variation, varied } from '../../clip/varied.ts';
 import type { Curve } from '../../curve/key.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { splitPath } from '../../document/channels.ts';
-import { type Clip, type PoseLabel, type Stance, stepPoses } from '../../document/clip.ts';
+import { type Clip, clipFrames, type PoseLabel, type Stance, stepPoses } from '../../document/clip.ts';
 import { newId } from '../../document/ids.ts';
 import type { Shot } from '../../document/shot.ts';
 import { findControl } from '../../rig/library.ts';
@@ -134,6 +135,22 @@ export const copyClip = defineCommand<{ id: string; copy: string; name: string }
     );
     const made = withClip(away, { ...clip, id: copy, name, kept: { curves: kept.curves, recipes } });
     return takeUpClip.apply(made, { id: copy });
+  },
+});
+
+/** Makes a clip of several rounds of one at work, none quite like the other, and takes it up; the clip itself stays. */
+export const varyClip = defineCommand<{ id: string; copy: string; name: string; how: Variation }>({
+  name: 'clip.vary',
+  label: ({ id, how }, shot) => `${how.times} rounds of ${clipWords(shot, id)}, none alike`,
+  apply(shot, { id, copy, name, how }) {
+    const clip = shot.clips[id];
+    if (!clip?.cycles || clip.kept || copy in shot.clips || clip.length * how.times > clipFrames.most) return shot;
+    const made = varied(shot, clip, how);
+    const away = laidBy(shot, clip.rig);
+    return withClip(
+      { ...away, curves: { ...away.curves, ...made.curves } },
+      { ...made.clip, id: copy, name, kept: null },
+    );
   },
 });
 

@@ -96,6 +96,7 @@ export const removeMembers = defineCommand<{ ids: readonly string[] }>({
       sets: setsWithout(shot, (path) => gone.has(path.slice(0, path.indexOf('.')))),
       watch: { ...shot.watch, ignored: shot.watch.ignored.filter((i) => !gone.has(i.member)) },
       aside: Object.fromEntries(Object.entries(shot.aside).filter(([, a]) => !gone.has(a.rig))),
+      clips: Object.fromEntries(Object.entries(shot.clips).filter(([, c]) => !gone.has(c.rig))),
     };
   },
 });
@@ -133,18 +134,31 @@ export const duplicateMembers = defineCommand<{ ids: readonly string[]; copies: 
     const formulas = copied(shot.formulas).map(
       ([path, f]) => [path, { ...f, inputs: f.inputs.map((i) => ({ ...i, path: pathOf(i.path) ?? i.path })) }] as const,
     );
-    // A copy's recipe is known by what it is copied for.
-    const recipes = Object.values(shot.recipes).flatMap((r) => {
-      const member = copies[r.member];
-      const id = `${r.id.slice(0, 20)}-${member}`.slice(0, 40);
-      return member ? [[id, { ...r, id, member, written: Object.fromEntries(copied(r.written)) }] as const] : [];
+    // A copy's recipe is known by what it is copied for, and so is its clip.
+    const named = (id: string, member: string) => `${id.slice(0, 20)}-${member}`.slice(0, 40);
+    const recipesOf = (all: Shot['recipes']) =>
+      Object.values(all).flatMap((r) => {
+        const member = copies[r.member];
+        if (!member) return [];
+        const id = named(r.id, member);
+        return [[id, { ...r, id, member, written: Object.fromEntries(copied(r.written)) }] as const];
+      });
+    const clips = Object.values(shot.clips).flatMap((c) => {
+      const rig = copies[c.rig];
+      if (!rig) return [];
+      const kept = c.kept && {
+        curves: Object.fromEntries(copied(c.kept.curves)),
+        recipes: Object.fromEntries(recipesOf(c.kept.recipes)),
+      };
+      return [[named(c.id, rig), { ...c, id: named(c.id, rig), rig, kept }] as const];
     });
     return {
       ...next,
       curves: { ...shot.curves, ...Object.fromEntries(copied(shot.curves)) },
       loose: { ...shot.loose, ...Object.fromEntries(copied(shot.loose)) },
       formulas: { ...shot.formulas, ...Object.fromEntries(formulas) },
-      recipes: { ...shot.recipes, ...Object.fromEntries(recipes) },
+      recipes: { ...shot.recipes, ...Object.fromEntries(recipesOf(shot.recipes)) },
+      clips: { ...shot.clips, ...Object.fromEntries(clips) },
     };
   },
 });

@@ -1,6 +1,7 @@
 import type { Aside } from '../../document/aside.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { channelPath, findChannel, ORIENTATION, shownChannels, splitPath } from '../../document/channels.ts';
+import type { Clip } from '../../document/clip.ts';
 import { childrenOf, freeName } from '../../document/hierarchy.ts';
 import { newId } from '../../document/ids.ts';
 import { type Member, MemberSchema } from '../../document/member.ts';
@@ -187,10 +188,18 @@ export const takeVersion = defineCommand<{ id: string; version: number }>({
       recipes: Object.fromEntries(Object.entries(shot.recipes).filter(([, r]) => !gone.has(r.member))),
       sets,
       aside: { ...shot.aside, ...Object.fromEntries(aside.map((a) => [a.id, a])) },
+      clips: Object.fromEntries(Object.values(shot.clips).map((c) => [c.id, c.rig === id ? clipWith(c, stays) : c])),
     };
     return back.reduce((s, a) => placed(s, a, a.control, a.channel), moved);
   },
 });
+
+/** A clip that is laid by, with the keys that have a place still; what it loses can be had again by undoing. */
+function clipWith(clip: Clip, stays: (entry: [string, unknown]) => boolean): Clip {
+  if (!clip.kept) return clip;
+  const curves = Object.fromEntries(Object.entries(clip.kept.curves).filter(stays));
+  return { ...clip, kept: { ...clip.kept, curves } };
+}
 
 /** A set with what a newer version of the rig adds to it; what an animator added stays. */
 const withPaths = (old: ControlSet | undefined, set: ControlSet): ControlSet =>
