@@ -21,6 +21,8 @@ export interface WatchedFoot {
   readonly foot: RigFoot;
   /** Heel, ball and toe in each frame, in the rig's space: nine numbers. */
   readonly points: Float64Array;
+  /** How far forward its control is in each frame. */
+  readonly forward: Float64Array;
 }
 
 /**
@@ -63,7 +65,16 @@ export class WatchedCycle {
       const limb = compiled.rig.limbs.find((l) => l.target.is === 'foot' && l.target.id === foot.id);
       const member = members.get(foot.control);
       return limb && member
-        ? [{ member, control: foot.control, limb, foot, points: new Float64Array(frames * 9) }]
+        ? [
+            {
+              member,
+              control: foot.control,
+              limb,
+              foot,
+              points: new Float64Array(frames * 9),
+              forward: new Float64Array(frames),
+            },
+          ]
         : [];
     });
     this.#outlines = jointOutlines(compiled);
@@ -87,7 +98,11 @@ export class WatchedCycle {
     }
     this.#noteMatrix(frame, 'hips', this.hips, i);
     this.#noteMatrix(frame, 'head', this.head, i);
-    for (const { foot, limb, points } of this.feet) {
+    for (const { foot, limb, control, points, forward } of this.feet) {
+      const { world } = frame;
+      const at = this.placed.controls[compiled.controlAt.get(control)!] * 16 + 12;
+      transformPoint(point, 0, toRig, 0, world[at], world[at + 1], world[at + 2]);
+      forward[i] = point[2];
       const sole = compiled.rig.joints.find((j) => j.by?.kind === 'foot' && j.by.foot === foot.id)?.id ?? limb.end;
       // A hoof is one piece; a foot that rolls has its heel on the part that lifts.
       const heel = foot.ball[1] > 0.01 ? sole : limb.end;

@@ -40,7 +40,8 @@ export const footSlides: Check = {
           let worst = { i: from, slid: 0 };
           for (let i = from; i < to; i++) {
             const slid = slideAt(cycle, foot, i) * 1000;
-            if (slid > worst.slid) worst = { i, slid };
+            // Where it slides evenly the first frame is told, and not one that arithmetic makes the worst.
+            if (slid > worst.slid + 1e-6) worst = { i, slid };
           }
           if (worst.slid <= tolerance) continue;
           const frame = cycle.first + worst.i;

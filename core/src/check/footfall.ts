@@ -1,7 +1,6 @@
 import type { Clip, Stance } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { TOUCHES, type WatchedCycle, type WatchedFoot } from './cycles.ts';
-import { strideOf } from './travel-and-stride.ts';
 import { lookedAt } from './watched.ts';
 
 /** What the feet of a cycle do, as it looks: when each is on the ground, and how far they carry the body. */
@@ -23,7 +22,25 @@ export function footfallOf(shot: Shot, rig: string): SeenFootfall | null {
     const own = seenStances(cycle, foot);
     if (own.length > 0) stances[foot.control] = own;
   }
-  return { stances, travel: strideOf(cycle) };
+  return { stances, travel: travelOf(cycle, stances) };
+}
+
+/**
+ * How far the feet carry the body, by how they go back while they stand: one speed for all of them, by least squares. Where a foot
+ * comes down and where it leaves, curves are eased; the whole of its way says more than its ends.
+ */
+function travelOf({ feet, length }: WatchedCycle, stances: Clip['stances']): number | null {
+  let [covariance, variance] = [0, 0];
+  for (const { control, forward } of feet) {
+    for (const { from, to } of stances[control] ?? []) {
+      const middle = (to - from) / 2;
+      for (let f = from; f <= to; f++) {
+        covariance += (f - from - middle) * forward[f % length];
+        variance += (f - from - middle) ** 2;
+      }
+    }
+  }
+  return variance > 0 ? (-covariance / variance) * length : null;
 }
 
 function seenStances({ length }: WatchedCycle, { points }: WatchedFoot): Stance[] {

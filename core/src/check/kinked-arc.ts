@@ -33,7 +33,7 @@ function* kinks(watched: Watched, member: string, tolerance: number): Iterable<{
     if (here <= tolerance || here >= BACK) continue;
     if (bent(steps, i) < SHARPER * Math.max(bent(steps, i - 1), bent(steps, i + 1))) continue;
     const frame = steps.first + i;
-    if (!atGround(watched, member, frame)) yield { frame, angle: here };
+    if (watched.isTold(member, frame) && !atGround(watched, member, frame)) yield { frame, angle: here };
   }
 }
 

@@ -27,7 +27,7 @@ export function* spacingFaults(
     // Where it turns round, the step between is short by right.
     if (off <= tolerance || cosineBetween(steps, i - 1, i + 1) < 0) continue;
     const frame = steps.first + i;
-    if (!atGround(watched, member, frame) && !atGround(watched, member, frame + 1))
+    if (watched.isTold(member, frame) && !atGround(watched, member, frame) && !atGround(watched, member, frame + 1))
       yield { frame, off, step: here, due };
   }
 }

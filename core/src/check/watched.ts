@@ -7,6 +7,7 @@ import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
 import { Program } from '../evaluate/program.ts';
 import { Ground, movingMembers, type Touch } from '../ground/ground.ts';
+import { findRig } from '../rig/library.ts';
 import { isSolid } from '../surface/support.ts';
 import { WatchedBody } from './bodies.ts';
 import { cyclesIn, type WatchedCycle } from './cycles.ts';
@@ -78,6 +79,13 @@ export class Watched {
     return this.shot.members[id].name;
   }
 
+  /** Whether faults of a member's way are told at a frame: of a cycle those of one round, its seam included, and not each repeat. */
+  isTold(id: string, frame: number): boolean {
+    const { kind, parent } = this.member(id);
+    const clip = kind === 'control' && parent !== null ? clipAtWork(this.shot, parent) : null;
+    return !clip?.cycles || (frame > clip.first && frame <= clip.first + clip.length);
+  }
+
   /** Brings the frame to a moment. */
   at(time: number): Frame {
     if (this.frame.at !== time) this.program.evaluate(time, this.frame);
@@ -104,7 +112,8 @@ export class Watched {
     }
     const moving = movingMembers(this.shot);
     for (const id of driven) {
-      if (!moving.has(id)) continue;
+      // Where a knee or an elbow points is a direction: nobody sees the way its control goes.
+      if (!moving.has(id) || isPole(this.member(id))) continue;
       this.places.set(id, new Float64Array(this.frames * 3));
       if (isSolid(this.member(id))) this.gaps.set(id, new Float64Array(this.frames));
     }
@@ -198,6 +207,12 @@ export class Watched {
     const own = this.landings.find((l) => l.member === id);
     return own?.landings.find((l) => frame >= l.contact.frame - within && frame <= l.contact.until + within) ?? null;
   }
+}
+
+/** Whether a member is the control a limb's knee or elbow points to. */
+function isPole(member: Member): boolean {
+  if (member.kind !== 'control') return false;
+  return findRig(member.shape)?.rig.limbs.some((l) => l.pole === member.shape.control) ?? false;
 }
 
 /** The shot with the clips that are at work and repeat changed. */

@@ -7,7 +7,6 @@ import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { channelValue } from '../evaluate/channel-value.ts';
 import { mirrorImage } from '../rig/image.ts';
-import { rigControl } from '../rig/library.ts';
 import { alike, type Circle, circleOf, laidOut } from './circle.ts';
 import { type Counterpart, counterparts, opposite, putImage } from './halves.ts';
 import { groundSpeed, heldChannels, holdStance } from './stances.ts';
@@ -15,7 +14,7 @@ import { groundSpeed, heldChannels, holdStance } from './stances.ts';
 /**
  * What holds in every cycling clip after every edit, whatever command made it: its curves cycle with the clip's length, the two
  * ends of the seam are one key, keys beyond an end have come in at the other, feet on the ground go with it, and where halves are
- * mirrored, work on one step is work on both.
+ * mirrored, keys of one step are keys of both. What has no keys is left alone: a pose is put together before it is keyed.
  * @param before the shot before the edit @param after as the edit left it
  */
 export function sealed(before: Shot, after: Shot): Shot {
@@ -56,8 +55,7 @@ class Sealing {
     }
     this.#holdFeet(anew);
     if (clip.halves === 'mirrored' && !anew) this.#mirror();
-    const laid = this.#laid();
-    return clip.halves === 'mirrored' ? this.#mirrorConstants(laid) : laid;
+    return this.#laid();
   }
 
   /** Puts a curve on its circle, and notes where the edit has changed it. */
@@ -159,29 +157,6 @@ class Sealing {
       else if (!was || !sameCurve(was, now)) curves[path] = now;
     }
     return { ...this.#after, curves };
-  }
-
-  /** What has no keys is mirrored too: a knee set further out on one side is further out on both. */
-  #mirrorConstants(shot: Shot): Shot {
-    const counterpart = counterparts(shot, this.#clip);
-    const members = { ...shot.members };
-    let changed = false;
-    for (const id of this.#controls.keys()) {
-      const [now, old] = [shot.members[id], this.#before.members[id]];
-      if (!old || now.values === old.values || !rigControl(now)?.partner) continue;
-      for (const [channel, value] of Object.entries(now.values)) {
-        if (old.values[channel] === value) continue;
-        const other = counterpart(channelPath(id, channel));
-        if (!other || other.path in shot.curves) continue;
-        const { member, channel: there } = splitPath(other.path);
-        const partner = members[member];
-        const image = mirrorImage(value, other.sign) as number;
-        if (partner.values[there] === image) continue;
-        members[member] = { ...partner, values: { ...partner.values, [there]: image } };
-        changed = true;
-      }
-    }
-    return changed ? { ...shot, members } : shot;
   }
 }
 

@@ -38,30 +38,40 @@ export function holdStance(
   const to = phaseOf({ first: 0, length }, stance.to);
   const along = (phase: number) => phaseOf({ first: from, length }, phase);
   const isInside = (phase: number) => along(phase) > 0 && along(phase) < frames;
+  const inside = [...circle.keys()].filter(isInside).sort((a, b) => along(a) - along(b));
   const at = (phase: number) => circle.get(phase) as Key | undefined;
-  // The keys that may stand within a stance are those of the seam and of half a cycle: they lie on the way.
-  const within = [0, length / 2].filter((p) => isInside(p) && at(p)).sort((a, b) => along(a) - along(b));
-  const posts = [from, ...within, to];
-  const leads = touched.has(from) ? from : (posts.find((p) => touched.has(p) && at(p)) ?? from);
+  // Keys of the seam and of half a cycle are not a hand's: they stay, and are put on the way.
+  const stays = inside.filter((p) => p === 0 || p === length / 2);
+  const leads = touched.has(from) ? from : ([from, ...stays, to].find((p) => touched.has(p) && at(p)) ?? from);
   const start = (at(leads)?.value ?? valueAt(leads)) - speed * (leads === to ? frames : along(leads));
   const wanted = (phase: number) => start + speed * (phase === to ? frames : along(phase));
-  const straight = posts.every((p, i) => {
-    const key = at(p);
+  /** Whether a key lies on the way and leads along it on the sides that are within the stance. */
+  const isHeld = (phase: number): boolean => {
+    const key = at(phase);
     return (
       key !== undefined &&
-      Math.abs(key.value - wanted(p)) < SAME &&
-      (i === 0 || Math.abs(slopeOf(key.in, -1, speed) - speed) < SAME) &&
-      (i === posts.length - 1 || Math.abs(slopeOf(key.out, 1, speed) - speed) < SAME)
+      Math.abs(key.value - wanted(phase)) < SAME &&
+      (phase === from || Math.abs(slopeOf(key.in, -1, speed) - speed) < SAME) &&
+      (phase === to || Math.abs(slopeOf(key.out, 1, speed) - speed) < SAME)
     );
-  });
-  const strangers = [...circle.keys()].filter((p) => isInside(p) && !posts.includes(p));
-  if (straight && strangers.length === 0) return;
+  };
+  const posts = [from, ...inside.filter((p) => stays.includes(p) || isHeld(p)), to];
+  const strangers = inside.filter((p) => !posts.includes(p));
+  if (strangers.length === 0 && posts.every(isHeld)) return;
   for (const phase of strangers) circle.delete(phase);
+  const [last, next] = gaps(circle, from, to, length);
   posts.forEach((phase, i) => {
-    const before = i === 0 ? length - frames : along(phase === to ? to : phase) - along(posts[i - 1]);
-    const after = i === posts.length - 1 ? length - frames : along(posts[i + 1]) - along(phase);
+    const before = i === 0 ? last : along(phase === to ? to : phase) - along(posts[i - 1]);
+    const after = i === posts.length - 1 ? next : along(posts[i + 1]) - along(phase);
     circle.set(phase, heldKey(at(phase), clip.first + phase, wanted(phase), speed, before / 3, after / 3));
   });
+}
+
+/** Frames from the beginning of a stance back to the key before it, and from its end on to the key after it. */
+function gaps(circle: Circle, from: number, to: number, length: number): [last: number, next: number] {
+  const air = phaseOf({ first: to, length }, from);
+  const outside = [...circle.keys()].map((p) => phaseOf({ first: to, length }, p)).filter((p) => p > 0 && p < air);
+  return outside.length > 0 ? [air - Math.max(...outside), Math.min(...outside)] : [air, air];
 }
 
 /** The slope of a handle forward in time, where it says one; one that points at its neighbour goes with the ground here. */

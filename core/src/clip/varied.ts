@@ -18,7 +18,7 @@ export interface Variation {
 
 /**
  * A clip of several rounds of another one, none quite like the other; its first pose is that of the other clip. Feet and what rolls
- * them stay as they are, so that they stand where they stood.
+ * them stay as they are, so that they stand where they stood. A body only sinks lower: one that rose would draw its legs straight.
  * @returns the clip, and the curves of its rig's controls
  */
 export function varied(
@@ -56,8 +56,7 @@ export function varied(
     for (const r of rounds(times)) {
       for (const [phase, key] of circleOf(curve, clip, curve)) {
         const wanted = differs && (r > 0 || phase > 0) ? (next() * 2 - 1) * amount * range : 0;
-        // A body that rose would draw its legs straight: it only sinks, and a little altogether, for what the hips do.
-        const by = isHeight ? -Math.abs(wanted) - amount * range * 0.6 : wanted;
+        const by = isHeight ? -Math.abs(wanted) : wanted;
         const at = phase + r * length;
         const value = typeof key.value === 'number' ? key.value + by : key.value;
         circle.set(at, { ...key, frame: clip.first + at, value } as Key);

@@ -1,9 +1,10 @@
+import type { NumberCurve } from '../curve/key.ts';
 import { jointOutlines } from '../rig/extent.ts';
 import type { Anatomy, Leg } from './anatomy.ts';
 import type { CycleKeys } from './cycle-keys.ts';
 import { liftMore } from './feet.ts';
 import type { Fall } from './footfall.ts';
-import type { Trial } from './trial.ts';
+import { Trial } from './trial.ts';
 
 /** How much of a leg's length a step may use: below where a check would speak, and before the reach grows soft. */
 export const STRAIGHTEST = 0.985;
@@ -12,29 +13,59 @@ const CLEAR = 0.004;
 /** Frames are looked at this far apart. */
 const EVERY = 0.5;
 
+/** What the legs of a body leave it: how much higher it could be, and how much of a leg is left for height, a share. */
+interface Headroom {
+  /** Metres; below 0 it is too high already. Infinite where no leg reaches its place along the floor at all. */
+  readonly higher: number;
+  /** 0 or less where a stride is too long. */
+  readonly left: number;
+}
+
+/** Looks at the legs of what is on trial, over a whole cycle. */
+function headroom(trial: Trial, { legs }: Anatomy, first: number, length: number): Headroom {
+  const hips = legs.map(({ limb }) => trial.joint(limb.upper));
+  let higher = Number.POSITIVE_INFINITY;
+  let left = Number.POSITIVE_INFINITY;
+  for (let f = 0; f < length; f += EVERY) {
+    const { world } = trial.at(first + f);
+    // Where the leg cannot reach, its end is not where it should be: its sole says where it should.
+    legs.forEach((leg, l) => {
+      const hip = hips[l] * 16 + 12;
+      const target = targetOf(trial, leg);
+      const far = Math.hypot(world[hip] - target[0], world[hip + 2] - target[2]);
+      const longest = leg.reach * STRAIGHTEST;
+      left = Math.min(left, 1 - far / longest);
+      if (far >= longest) return;
+      higher = Math.min(higher, target[1] + Math.sqrt(longest * longest - far * far) - world[hip + 1]);
+    });
+  }
+  return { higher, left };
+}
+
 /**
  * Sets the body as high as its legs let it: at the frame where one is stretched most, that one is as straight as a leg should be.
  * @returns the least share of a leg's length its way along the floor leaves for height; 0 or less where a stride is too long
  */
-export function fitHeight(trial: Trial, keys: CycleKeys, { legs }: Anatomy, first: number): number {
-  const places = legs.map(({ limb }) => [trial.joint(limb.upper), trial.joint(limb.end)] as const);
-  let lower = Number.POSITIVE_INFINITY;
-  let room = Number.POSITIVE_INFINITY;
-  for (let f = 0; f < keys.length; f += EVERY) {
-    const { world } = trial.at(first + f);
-    // Where the leg cannot reach, its end is not where it should be: its sole says where it should.
-    legs.forEach((leg, l) => {
-      const hip = places[l][0] * 16 + 12;
-      const target = targetOf(trial, leg);
-      const far = Math.hypot(world[hip] - target[0], world[hip + 2] - target[2]);
-      const longest = leg.reach * STRAIGHTEST;
-      room = Math.min(room, 1 - far / longest);
-      if (far >= longest) return;
-      lower = Math.min(lower, target[1] + Math.sqrt(longest * longest - far * far) - world[hip + 1]);
-    });
-  }
-  if (Number.isFinite(lower)) keys.change('body.move.y', (value) => value + lower);
-  return room;
+export function fitHeight(trial: Trial, keys: CycleKeys, anatomy: Anatomy, first: number): number {
+  const { higher, left } = headroom(trial, anatomy, first, keys.length);
+  if (Number.isFinite(higher)) keys.change('body.move.y', (value) => value + higher);
+  return left;
+}
+
+/**
+ * How much a body has to be lowered for its legs to reach, metres; 0 where they do.
+ * @param curves its keys, by `control.channel`
+ */
+export function tooHigh(
+  anatomy: Anatomy,
+  curves: Iterable<readonly [string, NumberCurve]>,
+  first: number,
+  length: number,
+): number {
+  const trial = Trial.of(anatomy.compiled);
+  trial.take(curves);
+  const { higher } = headroom(trial, anatomy, first, length);
+  return Number.isFinite(higher) ? Math.max(0, -higher) : 0;
 }
 
 const point = new Float64Array(3);

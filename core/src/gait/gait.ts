@@ -24,7 +24,8 @@ export const cycleFrames = (gait: Gait): number => 2 * Math.max(2, Math.round(ga
 
 /** How much of a leg must be left for height: a stride that leaves less is shortened. */
 const LEAST_ROOM = 0.2;
-const MOST_TRIES = 6;
+const MOST_TRIES = 20;
+const MOST_LIFTS = 6;
 
 /**
  * Works a gait out for a rig: a cycle in place, whose feet go straight back while they are down as fast as it travels. The body is
@@ -57,11 +58,11 @@ export function walked(anatomy: Anatomy, gait: Gait, first: number): Walked {
     trial.take(keys.trial());
     const room = fitHeight(trial, keys, anatomy, first);
     if (room < LEAST_ROOM && tries < MOST_TRIES) {
-      eased = { ...eased, stride: eased.stride * ((1 - LEAST_ROOM) / (1 - room)) * 0.98 };
+      eased = { ...eased, stride: eased.stride * ((1 - LEAST_ROOM) / (1 - room)) * 0.96 };
       continue;
     }
     trial.take(keys.trial());
-    for (let t = 0; t < MOST_TRIES && clearFloor(trial, keys, falls, first); t++) trial.take(keys.trial());
+    for (let t = 0; t < MOST_LIFTS && clearFloor(trial, keys, falls, first); t++) trial.take(keys.trial());
     const low = holdHead(trial, keys, eased, first);
     if (low < LOWEST && tries < MOST_TRIES) {
       eased = lessOf(eased);

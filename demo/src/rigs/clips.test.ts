@@ -27,6 +27,7 @@ import {
   setCycles,
   setHalves,
   setHandleKind,
+  setKeys,
   setStances,
   setTravel,
   shiftInCycle,
@@ -241,6 +242,25 @@ describe('mirrored halves', () => {
     expect(channelValue(second, 'porter-body.move.y', 4)).toBe(-0.2);
   });
 
+  test('a pose is put together before it is keyed: what has no keys is left alone, and then both sides are keyed as they stand', () => {
+    const posed = changeChannels.apply(withClip(), {
+      frame: 1,
+      values: { 'porter-footR.heel': 0.35, 'porter-footL.ball': 0.6 },
+      autoKey: 'off',
+    });
+    expect(posed.members['porter-footL'].values).toEqual({ ball: 0.6 });
+    expect(posed.members['porter-footR'].values).toEqual({ heel: 0.35 });
+    const paths = ['L', 'R'].flatMap((m) => ['heel', 'ball'].map((dial) => `porter-foot${m}.${dial}`));
+    const keyed = setKeys.apply(posed, { frame: 1, paths });
+    for (const [side, other] of ['LR', 'RL'])
+      for (const dial of ['heel', 'ball'])
+        expect(keysOf(keyed, `foot${side}.${dial}`)).toEqual([
+          [1, posed.members[`porter-foot${side}`].values[dial] ?? 0],
+          [13, posed.members[`porter-foot${other}`].values[dial] ?? 0],
+          [25, posed.members[`porter-foot${side}`].values[dial] ?? 0],
+        ]);
+  });
+
   test('every channel has its image half a cycle away', () => {
     const shot = posedWalk();
     for (const member of Object.values(shot.members)) {
@@ -281,6 +301,27 @@ describe('feet held to the ground', () => {
         for (let c = 0; c < 3; c++) expect(now[c]).toBeCloseTo(stood[c], 5);
       }
     }
+  });
+
+  test('that come down twice in a clip go over from one stance to the next without shooting past either', () => {
+    const keyed = [0, 10, 17, 24, 34, 41].reduce(
+      (s, f, i) => set(s, 1 + f, { 'footR.move.z': [0.3, -0.3, 0, 0.3, -0.3, 0][i] }),
+      setTravel.apply(withClip({ length: 48, halves: 'free' }), { id: 'walk', change: { travel: 2.88 } }),
+    );
+    const stances = [
+      { from: 0, to: 10 },
+      { from: 24, to: 34 },
+    ];
+    const shot = setStances.apply(keyed, { id: 'walk', control: 'footR', stances });
+    const reader = new CurveReader(curveOf(shot, 'footR.move.z'));
+    for (const [from, to] of [
+      [11, 25],
+      [35, 49],
+    ]) {
+      // Where it leaves it goes on back for a moment, and comes down on its way back: a hand's breadth, not a stride.
+      for (let f = from; f <= to; f += 0.25) expect(Math.abs(reader.at(f))).toBeLessThan(0.4);
+    }
+    for (let f = 1; f <= 11; f++) expect(reader.at(f)).toBeCloseTo(reader.at(f + 24), 9);
   });
 
   test('stay held when travel, length or the contact pose change', () => {

@@ -9,6 +9,7 @@ import { splitPath } from '../../document/channels.ts';
 import { type Clip, clipFrames, type PoseLabel, type Stance, stepPoses } from '../../document/clip.ts';
 import { newId } from '../../document/ids.ts';
 import type { Shot } from '../../document/shot.ts';
+import { loweredToReach } from '../../gait/in-reach.ts';
 import { findControl } from '../../rig/library.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
@@ -148,7 +149,7 @@ export const varyClip = defineCommand<{ id: string; copy: string; name: string; 
     const made = varied(shot, clip, how);
     const away = laidBy(shot, clip.rig);
     return withClip(
-      { ...away, curves: { ...away.curves, ...made.curves } },
+      { ...away, curves: { ...away.curves, ...loweredToReach(shot, made.clip, made.curves) } },
       { ...made.clip, id: copy, name, kept: null },
     );
   },

@@ -1,0 +1,91 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { goTo, openShot } from '../desk.ts';
+
+interface Clip {
+  readonly name: string;
+  readonly length: number;
+  readonly travel: number;
+  readonly travelling: boolean;
+  readonly halves: string;
+  readonly stances: Record<string, { from: number; to: number }[]>;
+}
+
+/** The clip of the shot and its keys, as the server has them. */
+async function walkOf(page: Page, id: string) {
+  await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+  const { document } = await (await page.request.get(`/api/shots/${id}`)).json();
+  const [clip] = Object.values(document.clips) as Clip[];
+  const frames = (path: string) => (document.curves[path]?.keys ?? []).map((k: { frame: number }) => k.frame);
+  return { clip, frames };
+}
+
+async function practice(page: Page): Promise<string> {
+  const home = await (await page.request.get('/api/productions')).json();
+  const shots = home.productions.flatMap((p: { shots: { id: string; name: string }[] }) => p.shots);
+  const floor = shots.find((s: { name: string }) => s.name === '00 Practice floor');
+  const copy = await (await page.request.post(`/api/shots/${floor.id}/duplicate`)).json();
+  await openShot(page, copy.id);
+  await page.getByRole('treeitem', { name: 'Porter' }).click();
+  await page.getByRole('tab', { name: 'clips' }).click();
+  return copy.id;
+}
+
+test('a walk out of dials: heavier, with a limp, over the stage; its steps are moved on the chart', async ({
+  page,
+}) => {
+  const id = await practice(page);
+  await page.getByRole('button', { name: 'gait…' }).click();
+  await page.getByLabel('character').selectOption('heavy');
+  await page.getByText('weight', { exact: true }).click();
+  await page.getByLabel('limp', { exact: true }).fill('-60');
+  await page.getByLabel('limp', { exact: true }).press('Tab');
+  await page.getByRole('button', { name: 'write keys' }).click();
+  const limping = await walkOf(page, id);
+  expect(limping.clip).toMatchObject({ name: 'Walk', length: 30, halves: 'free', travelling: false });
+  const stood = (foot: string) => limping.clip.stances[foot][0].to - limping.clip.stances[foot][0].from;
+  expect(stood('footL')).toBeLessThan(stood('footR'));
+  // The four poses are a row of stills, and nothing is wrong with any of them.
+  const strip = page.getByRole('navigation', { name: 'Pose strip' });
+  await expect(strip.getByRole('button', { name: /pose at frame/ })).toHaveCount(9);
+  await expect(strip.getByRole('button', { name: 'down pose at frame 6' })).toBeVisible();
+  await expect(page.getByRole('tab', { name: /checks.*nothing found/ })).toBeVisible();
+
+  await page.getByRole('tab', { name: 'clips' }).click();
+  await page.getByRole('button', { name: 'over the stage' }).click();
+  expect((await walkOf(page, id)).clip.travelling).toBe(true);
+  await page.getByRole('tab', { name: 'cycle' }).click();
+  const foot = page.getByRole('slider', { name: 'foot R is down' }).first();
+  await foot.press('Alt+ArrowRight');
+  const moved = await walkOf(page, id);
+  expect(moved.clip.stances.footR[0].from).toBe(limping.clip.stances.footR[0].from + 1);
+  expect(moved.clip.stances.footL).toEqual(limping.clip.stances.footL);
+  await expect(page.getByRole('img', { name: 'height over the cycle' })).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await page.keyboard.press('Control+z');
+  expect((await walkOf(page, id)).clip.stances).toEqual(limping.clip.stances);
+});
+
+test('a walk by hand: four poses make both steps, and the feet are held to the ground', async ({ page }) => {
+  const id = await practice(page);
+  await page.getByRole('button', { name: 'new clip' }).click();
+  await page.getByRole('tab', { name: 'poses' }).click();
+  for (const [name, frame] of [
+    ['Contact', 1],
+    ['Down', 4],
+    ['Passing', 7],
+    ['Up', 10],
+  ] as const) {
+    await goTo(page, frame);
+    await page.getByRole('button', { name: `Put ${name} on`, exact: true }).click();
+    await page.getByTestId('stage').press('k');
+  }
+  const posed = await walkOf(page, id);
+  expect(posed.frames('porter-hips.turn.z')).toEqual([1, 4, 7, 10, 13, 16, 19, 22, 25]);
+  await page.getByRole('tab', { name: 'clips' }).click();
+  await page.getByRole('button', { name: 'hold the feet to the ground' }).click();
+  const held = await walkOf(page, id);
+  expect(held.clip.stances.footR[0].from).toBe(0);
+  expect(held.clip.stances.footL[0].from).toBe(12);
+  expect(held.clip.travel).toBeGreaterThan(1);
+});
