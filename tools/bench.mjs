@@ -11,7 +11,7 @@ import { main, Stop, say } from './setup/say.mjs';
  * `npm run bench`: measures what the product promises about speed, prints a table, and with `-- --json FILE` writes it
  * as well. Every row is measured in this run; ratios are against a rival measured beside it.
  */
-const suites = ['evaluate', 'rigs', 'formula', 'check', 'edit', 'long', 'redraw'].map(
+const suites = ['evaluate', 'rigs', 'formula', 'check', 'gait', 'edit', 'long', 'redraw'].map(
   (name) => `bench/${name}.bench.ts`,
 );
 

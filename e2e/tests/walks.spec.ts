@@ -48,7 +48,7 @@ test('a walk out of dials: heavier, with a limp, over the stage; its steps are m
   // The four poses are a row of stills, and nothing is wrong with any of them.
   const strip = page.getByRole('navigation', { name: 'Pose strip' });
   await expect(strip.getByRole('button', { name: /pose at frame/ })).toHaveCount(9);
-  await expect(strip.getByRole('button', { name: 'down pose at frame 6' })).toBeVisible();
+  await expect(strip.getByRole('button', { name: 'down pose at frame 5' })).toBeVisible();
   await expect(page.getByRole('tab', { name: /checks.*nothing found/ })).toBeVisible();
 
   await page.getByRole('tab', { name: 'clips' }).click();

@@ -18,9 +18,10 @@ export const groundSpeed = ({ travel, length }: Pick<Clip, 'travel' | 'length'>,
 const SAME = 1e-9;
 
 /**
- * Holds one channel of a foot through a stance. Where it is held already nothing changes.
+ * Holds one channel of a foot through a stance: every key in it is put on one straight way. Where it is held already nothing changes.
  * @param circle the channel's keys; changed in place
- * @param touched phases an edit has changed: where it has changed the end of the stance and not its beginning, the end leads
+ * @param touched phases an edit has changed: a key of the stance that a hand has put somewhere takes the whole of it there; of several
+ *   the beginning leads, then the first
  * @param valueAt what the channel shows at a phase where it has no key
  */
 export function holdStance(
@@ -40,12 +41,10 @@ export function holdStance(
   const isInside = (phase: number) => along(phase) > 0 && along(phase) < frames;
   const inside = [...circle.keys()].filter(isInside).sort((a, b) => along(a) - along(b));
   const at = (phase: number) => circle.get(phase) as Key | undefined;
-  // Keys of the seam and of half a cycle are not a hand's: they stay, and are put on the way.
-  const stays = inside.filter((p) => p === 0 || p === length / 2);
-  const leads = touched.has(from) ? from : ([from, ...stays, to].find((p) => touched.has(p) && at(p)) ?? from);
-  const start = (at(leads)?.value ?? valueAt(leads)) - speed * (leads === to ? frames : along(leads));
-  const wanted = (phase: number) => start + speed * (phase === to ? frames : along(phase));
-  /** Whether a key lies on the way and leads along it on the sides that are within the stance. */
+  const posts = [from, ...inside, to];
+  const leads = touched.has(from) ? from : (posts.find((p) => touched.has(p) && at(p)) ?? from);
+  const start = (at(leads)?.value ?? valueAt(leads)) - speed * along(leads);
+  const wanted = (phase: number) => start + speed * along(phase);
   const isHeld = (phase: number): boolean => {
     const key = at(phase);
     return (
@@ -55,13 +54,10 @@ export function holdStance(
       (phase === to || Math.abs(slopeOf(key.out, 1, speed) - speed) < SAME)
     );
   };
-  const posts = [from, ...inside.filter((p) => stays.includes(p) || isHeld(p)), to];
-  const strangers = inside.filter((p) => !posts.includes(p));
-  if (strangers.length === 0 && posts.every(isHeld)) return;
-  for (const phase of strangers) circle.delete(phase);
+  if (posts.every(isHeld)) return;
   const [last, next] = gaps(circle, from, to, length);
   posts.forEach((phase, i) => {
-    const before = i === 0 ? last : along(phase === to ? to : phase) - along(posts[i - 1]);
+    const before = i === 0 ? last : along(phase) - along(posts[i - 1]);
     const after = i === posts.length - 1 ? next : along(posts[i + 1]) - along(phase);
     circle.set(phase, heldKey(at(phase), clip.first + phase, wanted(phase), speed, before / 3, after / 3));
   });

@@ -324,12 +324,23 @@ describe('feet held to the ground', () => {
     for (let f = 1; f <= 11; f++) expect(reader.at(f)).toBeCloseTo(reader.at(f + 24), 9);
   });
 
+  test('go as a whole where a hand puts them at any frame of their stance, and the key stays where it was set', () => {
+    const shot = set(held(), 6, { 'footR.move.y': -0.005, 'footR.move.x': 0.02 });
+    for (const f of [1, 3, 6, 10, 15]) {
+      expect(channelValue(shot, 'porter-footR.move.y', f)).toBeCloseTo(-0.005, 12);
+      expect(channelValue(shot, 'porter-footR.move.x', f)).toBeCloseTo(0.02, 12);
+      expect(channelValue(shot, 'porter-footL.move.x', f + 12)).toBeCloseTo(-0.02, 12);
+    }
+    expect(keysOf(shot, 'footR.move.y').map(([f]) => f)).toContain(6);
+  });
+
   test('stay held when travel, length or the contact pose change', () => {
     for (const change of [
       (s: Shot) => setTravel.apply(s, { id: 'walk', change: { travel: 1 } }),
       (s: Shot) => resizeClip.apply(s, { id: 'walk', length: 32 }),
       (s: Shot) => set(s, 1, { 'footR.move.z': 0.42 }),
       (s: Shot) => set(s, 15, { 'footR.move.z': -0.5 }),
+      (s: Shot) => set(s, 7, { 'footR.move.z': 0.1 }),
     ]) {
       const shot = change(held());
       isSound(shot);

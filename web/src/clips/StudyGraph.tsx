@@ -30,17 +30,19 @@ export function StudyGraph({ shot, clip, width, across }: { shot: Shot; clip: Cl
   const member = chosen === 'picked' && controls.some((c) => c.id === lead) ? lead : own?.id;
   const committed = useShot((s) => s.committed);
   const now = useMemo(() => (member ? pathOf(shot, clip, member) : null), [shot, clip, member]);
-  const before = useLast(committed, clip, member);
+  const before = useLast(committed, shot === committed, clip.id, member);
   if (!member || !now) return null;
   const values = valuesOf(now, measure, clip, shot.rate);
-  const old = before && before.length === now.length ? valuesOf(before, measure, clip, shot.rate) : null;
+  const old = before ? valuesOf(before.path, measure, before.clip, shot.rate) : null;
   const all = [...values, ...(old ?? [])];
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const pad = Math.max((high - low) * 0.12, 1e-4);
   const up = scaleLinear([low - pad, high + pad], [Math.max(20, height - 6), 6]);
-  const path = lineOf<number>()
-    .x((_, i) => across(i / FINE))
-    .y((v) => up(v));
+  // A version that took more frames, or fewer, is laid over the same round.
+  const path = (all: readonly number[]) =>
+    lineOf<number>()
+      .x((_, i) => across((i / (all.length - 1)) * clip.length))
+      .y((v) => up(v))(all);
   const dots = (all: readonly number[]) =>
     all.map((v, i) => (i % FINE === 0 ? `M${across(i / FINE)} ${up(v)}h0` : '')).join('');
   const phase = (((settled - clip.first) % clip.length) + clip.length) % clip.length;
@@ -135,19 +137,31 @@ export function StudyGraph({ shot, clip, width, across }: { shot: Shot; clip: Cl
   );
 }
 
-/** The way of the same point before the last edit that changed it. */
-function useLast(committed: Shot | null, clip: Clip, member: string | undefined): Float64Array | null {
-  const [before, setBefore] = useState<{ member: string; path: Float64Array } | null>(null);
-  const last = useRef<{ shot: Shot; member: string; path: Float64Array } | null>(null);
+/** A way of a point of the body, and the clip it was in. */
+interface Studied {
+  readonly member: string;
+  readonly clip: Clip;
+  readonly path: Float64Array;
+}
+
+/**
+ * The way of the same point as it was: while something is tried or dragged as it is without that, and otherwise before the last edit
+ * that changed it.
+ */
+function useLast(committed: Shot | null, settled: boolean, clip: string, member: string | undefined): Studied | null {
+  const [before, setBefore] = useState<Studied | null>(null);
+  const last = useRef<(Studied & { shot: Shot }) | null>(null);
   useEffect(() => {
-    if (!committed || !member || !committed.clips[clip.id]) return;
-    if (last.current?.shot === committed && last.current.member === member) return;
-    const path = pathOf(committed, committed.clips[clip.id], member);
+    const own = committed?.clips[clip];
+    if (!committed || !member || !own || own.kept) return;
     const was = last.current;
-    if (was?.member === member && !same(was.path, path)) setBefore({ member, path: was.path });
-    last.current = { shot: committed, member, path };
-  }, [committed, clip.id, member]);
-  return before && before.member === member ? before.path : null;
+    if (was?.shot === committed && was.member === member && was.clip.id === clip) return;
+    const path = pathOf(committed, own, member);
+    if (was?.member === member && was.clip.id === clip && !same(was.path, path)) setBefore(was);
+    last.current = { shot: committed, clip: own, member, path };
+  }, [committed, clip, member]);
+  const shown = settled ? before : last.current;
+  return shown && shown.member === member && shown.clip.id === clip ? shown : null;
 }
 
 const same = (a: Float64Array, b: Float64Array) =>

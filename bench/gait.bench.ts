@@ -1,0 +1,49 @@
+import { applyRecipe, clipAtWork, findingsOf, type Recipe, type Shot } from '@varrup/core';
+import { nightFerry } from '@varrup/demo';
+import { median, report, row } from './row.ts';
+
+/** The gait kit written anew for a change of a dial, and all checks on one round of what it wrote. */
+
+const shots = nightFerry.shots();
+const shotCalled = (number: string): Shot => shots.find((s) => s.name.startsWith(number))!;
+
+/** A shot with only one of its rigs, and the recipe of its gait. */
+function walking(number: string, rig: string): { shot: Shot; recipe: Recipe } {
+  const all = shotCalled(number);
+  const members = Object.values(all.members).filter((m) => m.id === rig || m.parent === rig);
+  const ids = new Set(members.map((m) => m.id));
+  const own = ([path]: [string, unknown]) => ids.has(path.slice(0, path.indexOf('.')));
+  const recipe = Object.values(all.recipes).find((r) => r.member === rig)!;
+  const clip = clipAtWork(all, rig)!;
+  const span = { first: clip.first, last: clip.first + clip.length };
+  const shot: Shot = {
+    ...all,
+    members: Object.fromEntries(members.map((m) => [m.id, m])),
+    curves: Object.fromEntries(Object.entries(all.curves).filter(own)),
+    recipes: { [recipe.id]: recipe },
+    clips: { [clip.id]: clip },
+    range: span,
+    play: span,
+  };
+  return { shot, recipe };
+}
+
+/** A dial is turned a little further each time, so that nothing worked out before serves again. */
+function turnDial({ shot, recipe }: { shot: Shot; recipe: Recipe }): () => unknown {
+  let turned = 0;
+  return () => {
+    turned += 0.01;
+    const settings = { ...recipe.settings, bob: Number(recipe.settings.bob) + (turned % 1) };
+    return applyRecipe.apply(shot, { recipe: { ...recipe, settings }, replace: false });
+  };
+}
+
+const porter = walking('02', 'in-place');
+const goat = walking('03', 'goat');
+
+report([
+  row('gait, a dial turned, two legs', await median(turnDial(porter)), 'ms', 30),
+  row('gait, a dial turned, four legs', await median(turnDial(goat)), 'ms', 30),
+  row('all checks on a walk cycle, two legs', await median(() => findingsOf({ ...porter.shot })), 'ms', 50),
+  row('all checks on a walk cycle, four legs', await median(() => findingsOf({ ...goat.shot })), 'ms', 50),
+]);
