@@ -30,7 +30,15 @@ export function withSeam(curve: Curve, clip: Clip): Curve {
   const sealed = curve.keys[0].frame === clip.first ? curve : cutAtSeam(curve, clip);
   const half = clip.first + clip.length / 2;
   if (clip.halves !== 'mirrored' || keyIndexAt(sealed.keys, half) >= 0) return sealed;
-  return oneSeam(asBreakdown(withSplit(sealed, half), half), clip);
+  return oneSeam(asBreakdown(withSplit(besideSeam(sealed, half), half), half), clip);
+}
+
+/** A curve to be cut beside its seam: what the key there does on its other side must not follow its new neighbour. */
+function besideSeam(curve: NumberCurve, frame: number): NumberCurve {
+  const last = curve.keys.length - 1;
+  const before = curve.keys.findLastIndex((k) => k.frame < frame);
+  const pinned = before === 0 ? withPinned(curve, last, 'in') : curve;
+  return before + 1 === last ? withPinned(pinned, 0, 'out') : pinned;
 }
 
 function cutAtSeam(curve: NumberCurve, clip: Clip): NumberCurve {
