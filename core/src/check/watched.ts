@@ -83,7 +83,7 @@ export class Watched {
   isTold(id: string, frame: number): boolean {
     const { kind, parent } = this.member(id);
     const clip = kind === 'control' && parent !== null ? clipAtWork(this.shot, parent) : null;
-    return !clip?.cycles || (frame > clip.first && frame <= clip.first + clip.length);
+    return !clip || !repeatsAlike(clip) || (frame > clip.first && frame <= clip.first + clip.length);
   }
 
   /** Brings the frame to a moment. */
@@ -181,7 +181,7 @@ export class Watched {
   /** The frames in which faults of a rig are told, from the first watched one: of a cycle one round, and not each repeat. */
   #toldOf(rig: string): readonly [number, number] {
     const clip = clipAtWork(this.shot, rig);
-    if (!clip?.cycles) return [0, this.frames - 1];
+    if (!clip || !repeatsAlike(clip)) return [0, this.frames - 1];
     const from = Math.min(Math.max(0, clip.first - this.first), this.frames - 1);
     return [from, Math.min(from + clip.length - 1, this.frames - 1)];
   }
@@ -208,6 +208,9 @@ export class Watched {
     return own?.landings.find((l) => frame >= l.contact.frame - within && frame <= l.contact.until + within) ?? null;
   }
 }
+
+/** Whether every round of a clip is like the first: it repeats, and goes over no slopes and steps. */
+const repeatsAlike = ({ cycles, way }: Clip): boolean => cycles && way === null;
 
 /** Whether a member is the control a limb's knee or elbow points to. */
 function isPole(member: Member): boolean {

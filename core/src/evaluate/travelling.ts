@@ -54,6 +54,37 @@ const STEEPEST = Math.tan((40 * Math.PI) / 180);
 /** How far a foot is set forward or back so as not to stand on an edge, metres. */
 const MOST_ASIDE = 0.25;
 
+/** Feet that carry the same part of a body: those of two legs, or of the two hind or forelegs of four. */
+interface Girdle {
+  readonly feet: readonly FootOnWay[];
+  /** How far forward its feet are at rest. */
+  readonly forward: number;
+  /** When one of its feet comes down, frames of the clip, in order. */
+  readonly touchdowns: readonly number[];
+}
+
+/** Feet nearer to one another along z than this are of one girdle, metres. */
+const ONE_GIRDLE = 0.1;
+
+/** The girdles of a body, the hindmost first. */
+function girdlesOf(feet: readonly FootOnWay[]): Girdle[] {
+  const sorted = [...feet].sort((a, b) => a.place[2] - b.place[2]);
+  const groups: FootOnWay[][] = [];
+  for (const foot of sorted) {
+    const last = groups.at(-1);
+    if (last && foot.place[2] - last[0].place[2] < ONE_GIRDLE) last.push(foot);
+    else groups.push([foot]);
+  }
+  return groups.map((own) => ({
+    feet: own,
+    forward: own.reduce((sum, f) => sum + f.place[2] / own.length, 0),
+    touchdowns: [...new Set(own.flatMap((f) => f.stances.map((s) => s.from)))].sort((a, b) => a - b),
+  }));
+}
+
+/** How far above the lower of its feet a body is carried at a touchdown, as a share of how much higher the other one is. */
+const ABOVE_LOWER = 0.15;
+
 /**
  * A walk along a way. A foot that is down stands still: its space goes straight on along the way's direction where it stands, at
  * the height of the ground there; between two steps it goes over from the one to the other. The body follows the way itself, at
@@ -67,11 +98,16 @@ export class Walk {
   readonly #from = new Float64Array(3);
   readonly #to = new Float64Array(3);
   readonly #place = new Float64Array(3);
+  /** Four touchdowns around now: when, and how high. */
+  readonly #times = new Float64Array(4);
+  readonly #knots = new Float64Array(4);
+  readonly #girdles: readonly Girdle[];
 
   constructor(clip: Clip, way: CompiledWay, feet: readonly FootOnWay[]) {
     this.#clip = clip;
     this.#way = way;
     this.#feet = feet;
+    this.#girdles = girdlesOf(feet);
   }
 
   /** Finds where a foot stands in the stance that has its middle at a frame of the clip. */
@@ -161,26 +197,70 @@ export class Walk {
     shiftBy(world, node * 16, foot.place[0], foot.place[1], 0);
   }
 
-  /** Writes the root of the rig: on the way, as high as its feet stand on the whole, and as steep. */
+  /** Writes the root of the rig: on the way, as high as its girdles are carried on the whole, and as steep. */
   writeRoot({ world, at }: Moment, node: number, scale: number): void {
     const far = travelled(this.#clip, at) * scale;
     this.#way.placeAt(far, this.#place);
     const [x, z, heading] = this.#place;
-    let [height, count, middle] = [0, 0, 0];
-    for (const foot of this.#feet) middle += foot.place[2] / this.#feet.length;
-    let [rise, run] = [0, 0];
-    for (const foot of this.#feet) {
-      const share = this.#treads(foot, at, scale);
-      const y = this.#heightAt(share);
-      height += y;
-      count++;
-      rise += y * (foot.place[2] - middle);
-      run += (foot.place[2] - middle) ** 2;
+    if (this.#girdles.length === 0) {
+      write(world, node * 16, x, this.#way.heightAt(far), z, heading, 0, scale);
+      return;
     }
-    if (count > 0) height /= count;
-    else height = this.#way.heightAt(far);
-    const pitch = run > 0.01 ? Math.atan(rise / (run * scale)) : 0;
-    write(world, node * 16, x, height - middle * scale * Math.sin(pitch), z, heading, -pitch, scale);
+    const [hind, fore] = [this.#girdles[0], this.#girdles[this.#girdles.length - 1]];
+    const [low, high] = [this.#carried(hind, at, scale), this.#carried(fore, at, scale)];
+    const run = (fore.forward - hind.forward) * scale;
+    const pitch = run > 0 ? Math.atan((high - low) / run) : 0;
+    const middle = ((hind.forward + fore.forward) / 2) * scale;
+    write(world, node * 16, x, (low + high) / 2 - middle * Math.sin(pitch), z, heading, -pitch, scale);
+  }
+
+  /**
+   * How high a girdle is carried: at each touchdown hardly above the lower of its feet, so that the leg behind still reaches, and from one
+   * touchdown to the next over to there (a cubic through them, its slopes those of a Catmull-Rom spline).
+   */
+  #carried(girdle: Girdle, at: number, scale: number): number {
+    const { touchdowns } = girdle;
+    const time = at - this.#clip.first;
+    const count = touchdowns.length;
+    let i = Math.floor(time / this.#clip.length) * count - 1;
+    while (this.#touchdown(girdle, i + 1) <= time) i++;
+    const v = this.#knots;
+    const t = this.#times;
+    for (let k = 0; k < 4; k++) {
+      t[k] = this.#touchdown(girdle, i - 1 + k);
+      v[k] = this.#heightAtTouchdown(girdle, t[k], scale);
+    }
+    const span = t[2] - t[1];
+    const [leave, arrive] = [((v[2] - v[0]) / (t[2] - t[0])) * span, ((v[3] - v[1]) / (t[3] - t[1])) * span];
+    const u = (time - t[1]) / span;
+    const [u2, u3] = [u * u, u * u * u];
+    return v[1] * (2 * u3 - 3 * u2 + 1) + leave * (u3 - 2 * u2 + u) + v[2] * (3 * u2 - 2 * u3) + arrive * (u3 - u2);
+  }
+
+  /** The frame from the clip's first at which a girdle's `i`th touchdown is; the rounds before it count below 0. */
+  #touchdown({ touchdowns }: Girdle, i: number): number {
+    const round = Math.floor(i / touchdowns.length);
+    return touchdowns[i - round * touchdowns.length] + round * this.#clip.length;
+  }
+
+  #heightAtTouchdown({ feet }: Girdle, time: number, scale: number): number {
+    const { length } = this.#clip;
+    const round = Math.floor(time / length);
+    let [lowest, highest] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    for (const foot of feet) {
+      // Where it stands, or stood last.
+      let [begun, middle] = [Number.NEGATIVE_INFINITY, 0];
+      for (const { from, to } of foot.stances) {
+        for (let k = -2; k <= 0; k++) {
+          const start = from + (round + k) * length;
+          if (start <= time && start > begun) [begun, middle] = [start, start + (to - from) / 2];
+        }
+      }
+      this.#tread(foot, middle, scale, this.#to);
+      lowest = Math.min(lowest, this.#to[1]);
+      highest = Math.max(highest, this.#to[1]);
+    }
+    return lowest + (highest - lowest) * ABOVE_LOWER;
   }
 }
 

@@ -240,6 +240,23 @@ describe('a cycle over the stage', () => {
     }
   });
 
+  test.each([
+    ['up a flight of steps', 'steps', { count: 5, tread: 0.5, rise: 0.16, depth: 2 }, [-1.5, 2.2]],
+    ['down it', 'steps', { count: 5, tread: 0.5, rise: 0.16, depth: 2 }, [2.2, -1.5]],
+    ['up a ramp', 'wedge', { width: 4, height: 0.6, depth: 2 }, [-1.5, 3.2]],
+    ['down it', 'wedge', { width: 4, height: 0.6, depth: 2 }, [3.2, -1.5]],
+  ] as const)('%s, on %s, the body is where its legs reach the ground', (_, kind, shape, [from, to]) => {
+    const flat = walking('porter', {}, { stride: 56 }, true);
+    const set = newMember(flat, { kind, id: 'way', shape, values: { 'move.x': 2.4, 'turn.y': Math.PI } });
+    const staged = addMember.apply(flat, { member: set });
+    const points = [from, (from + to) / 2, to].map((x) => [x, 0, 0] as const);
+    const shot = setTravel.apply(staged, { id: 'porter-gait', change: { way: wayOver(staged, points, 1) } });
+    const { travel, length } = clipAtWork(shot, 'porter')!;
+    const last = Math.floor((Math.abs(to - from) / travel - 0.5) * length);
+    const walked = { ...shot, range: { first: 1, last }, play: { first: 1, last } };
+    expect(findingsOf(walked).map((f) => f.text)).toEqual([]);
+  });
+
   test('slower or faster, every foot stays planted', () => {
     for (const length of [16, 36]) {
       const shot = resizeClip.apply(walking('porter', {}, {}, true), { id: 'porter-gait', length });
