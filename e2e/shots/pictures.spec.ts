@@ -36,7 +36,7 @@ async function toFrame(page: Page, presses: number) {
 
 test('home', async ({ page }) => {
   await page.goto('/');
-  await expect(page.locator('article img')).toHaveCount(6, { timeout: 60_000 });
+  await expect(page.locator('article img')).toHaveCount(8, { timeout: 60_000 });
   await picture(page, 'home');
 });
 
@@ -217,4 +217,37 @@ test('hand signals', async ({ page }) => {
     page.getByRole('navigation', { name: 'Pose strip' }).getByRole('button').nth(5).locator('canvas[data-drawn]'),
   ).toBeAttached({ timeout: 90_000 });
   await picture(page, 'hand-signals');
+});
+
+test('walk', async ({ page }) => {
+  await openShotCalled(page, '02 Porter crosses');
+  await page.getByRole('treeitem', { name: 'Porter', exact: true }).click();
+  await page.keyboard.press('v');
+  await page.getByRole('tab', { name: 'clips' }).click();
+  await page.getByRole('tab', { name: 'cycle' }).click();
+  await page.keyboard.press('Alt+Shift+f');
+  await page.keyboard.press('Alt+Shift+o');
+  const strip = page.getByRole('navigation', { name: 'Pose strip' });
+  await expect(strip.getByRole('button').nth(5).locator('canvas[data-drawn]')).toBeAttached({ timeout: 90_000 });
+  await toFrame(page, 0);
+  await picture(page, 'walk');
+});
+
+test('gait', async ({ page }) => {
+  await openShotCalled(page, '03 Goat on the wall');
+  await page.getByRole('treeitem', { name: 'Goat', exact: true }).click();
+  await page.getByRole('tab', { name: 'clips' }).click();
+  await page.getByRole('button', { name: /^Bound/ }).click();
+  await page.getByRole('tab', { name: 'cycle' }).click();
+  await page.getByRole('tab', { name: 'kits' }).click();
+  await page.getByRole('list', { name: 'Recipes' }).getByRole('button', { name: /^Gait/ }).click();
+  await page.getByLabel('stride').fill('88');
+  await page.getByLabel('stride').press('Tab');
+  await page.getByRole('button', { name: 'onion skin' }).click();
+  await page.mouse.move(600, 20);
+  await toFrame(page, 1);
+  const strip = page.getByRole('navigation', { name: 'Pose strip' });
+  await expect(strip.getByRole('button').nth(4).locator('canvas[data-drawn]')).toBeAttached({ timeout: 90_000 });
+  await toFrame(page, 0);
+  await picture(page, 'gait');
 });

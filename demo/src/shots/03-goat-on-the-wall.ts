@@ -3,6 +3,8 @@ import { learnHarbour } from '../rigs/index.ts';
 import { gaitSettings, withGait, withRig } from '../walking.ts';
 
 const LAST = 112;
+/** How high the wall is, metres. */
+const WALL = 0.62;
 
 /** What a trot has more of than a walk. */
 const lively = { cadence: 10, stride: 68, bob: 4.4, spring: 50, lift: 17, tail: 16 };
@@ -14,7 +16,8 @@ const set: NewMember[] = [
     id: 'quay',
     name: 'Quay',
     parent: 'set',
-    shape: { width: 12, depth: 6 },
+    shape: { width: 20, depth: 6 },
+    values: { 'move.x': 3 },
     colour: '#e2d9c6',
   },
   {
@@ -22,14 +25,24 @@ const set: NewMember[] = [
     id: 'wall',
     name: 'Wall',
     parent: 'set',
-    shape: { width: 9, height: 0.62, depth: 0.72 },
+    shape: { width: 16, height: 0.55, depth: 0.66 },
+    values: { 'move.x': 3 },
     colour: '#a9a193',
+  },
+  {
+    kind: 'box',
+    id: 'coping',
+    name: 'Coping',
+    parent: 'set',
+    shape: { width: 16.1, height: WALL - 0.55, depth: 0.78 },
+    values: { 'move.x': 3, 'move.y': 0.55 },
+    colour: '#c9c1b1',
   },
   {
     kind: 'camera',
     id: 'camera',
     name: 'Side camera',
-    values: { 'move.x': 0, 'move.y': 1.15, 'move.z': 5.2, 'turn.x': -0.05, view: 0.56 },
+    values: { 'move.x': -0.05, 'move.y': 1.12, 'move.z': 4.1, 'turn.x': -0.05, view: 0.56 },
   },
 ];
 
@@ -42,7 +55,7 @@ export function goatOnTheWall(): Shot {
     play: { first: 1, last: LAST },
   };
   for (const wanted of set) shot = addMember.apply(shot, { member: newMember(shot, wanted) });
-  shot = withRig(shot, { rig: 'goat', version: 1, id: 'goat', name: 'Goat', at: [-2.2, 0.62, 0], facing: 90 });
+  shot = withRig(shot, { rig: 'goat', version: 1, id: 'goat', name: 'Goat', at: [-1.25, WALL, 0], facing: 90 });
   const gaits = [
     { id: 'bound', name: 'Bound', settings: gaitSettings(shot, 'goat', { pattern: 'bound' }) },
     { id: 'trot', name: 'Trot', settings: gaitSettings(shot, 'goat', { pattern: 'trot' }, lively) },
