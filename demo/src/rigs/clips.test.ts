@@ -12,6 +12,7 @@ import {
   emptyShot,
   findControl,
   mirrorSign,
+  moveClip,
   moveKeys,
   type NumberCurve,
   newClip,
@@ -364,6 +365,17 @@ describe('clips of a rig', () => {
     const back = takeUpClip.apply(idle, { id: 'walk' });
     expect(back.curves).toEqual(walk.curves);
     expect(takeUpClip.apply(back, { id: 'idle' }).curves).toEqual(idle.curves);
+  });
+
+  test('begins on another frame with all its keys, taken up or laid by', () => {
+    const walk = posedWalk();
+    const both = addClip.apply(walk, { clip: newClip(walk, 'porter', { id: 'idle', name: 'Idle' }) });
+    const byItself = moveClip.apply(walk, { id: 'walk', first: 31 });
+    isSound(byItself);
+    expect(keysOf(byItself, 'footR.move.z')).toEqual(keysOf(walk, 'footR.move.z').map(([f, v]) => [f + 30, v]));
+    const laidBy = takeUpClip.apply(moveClip.apply(both, { id: 'walk', first: 31 }), { id: 'walk' });
+    expect(laidBy.curves).toEqual(byItself.curves);
+    expect(moveClip.apply(byItself, { id: 'walk', first: 1 }).curves).toEqual(walk.curves);
   });
 
   test('a copy is another clip with the same keys; deleting it leaves the first', () => {

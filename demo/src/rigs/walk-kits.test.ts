@@ -6,6 +6,8 @@ import {
   copiesOf,
   duplicateMembers,
   findingsOf,
+  isUntouched,
+  moveClip,
   type NumberCurve,
   newMember,
   Program,
@@ -103,6 +105,14 @@ describe('the gait kit', () => {
     expect(peak(taller)).toBeGreaterThan(peak(shot) * 1.5);
     const back = applyRecipe.apply(taller, { recipe, replace: false });
     expect(back.curves).toEqual(shot.curves);
+  });
+
+  test('knows its keys again where the clip begins on another frame', () => {
+    const shot = moveClip.apply(walking('porter'), { id: 'porter-gait', first: 40 });
+    const [recipe] = Object.values(shot.recipes);
+    for (const [path, curve] of Object.entries(shot.curves))
+      for (const key of (curve as NumberCurve).keys) expect(isUntouched(shot.recipes, path, key)).toBe(true);
+    expect(applyRecipe.apply(shot, { recipe, replace: false }).curves).toEqual(shot.curves);
   });
 
   test('a limp stands shorter on the sore foot, and everything still holds', () => {

@@ -3,10 +3,12 @@ import {
   clipAtWork,
   clipsOf,
   copyClip,
+  FRAMES,
   freeClipName,
   kitOf,
   labelPoses,
   lengthFor,
+  moveClip,
   newId,
   poseLabels,
   removeClip,
@@ -159,6 +161,16 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
           <span className="grow" />
           <Press id="clip.faster" text="×2" />
           <Press id="clip.slower" text="½" />
+        </div>
+        <div className="mt-1 flex items-center gap-1.5">
+          <Field
+            label="begins at frame"
+            value={clip.first}
+            step={1}
+            digits={0}
+            onChange={(v) => run(moveClip, { id, first: Math.min(Math.max(Math.round(v), FRAMES.first), FRAMES.last) })}
+          />
+          <span className="text-sm text-graphite">is its first frame</span>
         </div>
         <Choice
           label="At its end it"

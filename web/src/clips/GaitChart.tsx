@@ -1,4 +1,5 @@
 import {
+  anatomyOf,
   applyRecipe,
   type Clip,
   controlsOf,
@@ -231,8 +232,7 @@ type Done =
 /** What a drag on the chart comes to: other settings of the gait that wrote it, or keys moved round the cycle. */
 function moved(shot: Shot, clip: Clip, row: Row, stance: number, grip: Grip, by: number, alone: boolean): Done {
   const recipe = Object.values(shot.recipes).find((r) => r.kit === 'gait' && r.member === clip.rig);
-  const member = shot.members[clip.rig];
-  const feet = member?.kind === 'rig' ? legOrder(shot, clip) : [];
+  const feet = legOrder(shot, clip);
   const share = (by / clip.length) * 100;
   if (recipe && grip === 'whole') {
     const settings = { ...recipe.settings };
@@ -275,13 +275,8 @@ function preview(done: Done): void {
 /** The feet in the order of the gait's settings: hind left, hind right, fore left, fore right. */
 function legOrder(shot: Shot, clip: Clip): string[] {
   const member = shot.members[clip.rig];
-  if (member?.kind !== 'rig') return [];
-  const { feet, controls } = rigOf(member.shape).rig;
-  const place = (id: string) => controls.find((c) => c.id === id)!;
-  return feet
-    .map((f) => place(f.control))
-    .sort((a, b) => Math.sign(Math.round((a.place[2] - b.place[2]) * 20)) || (a.side === 'left' ? -1 : 1))
-    .map((c) => c.id);
+  const anatomy = member?.kind === 'rig' ? anatomyOf(rigOf(member.shape)) : '';
+  return typeof anatomy === 'string' ? [] : anatomy.legs.map((leg) => leg.control);
 }
 
 function partnersOfFoot(shot: Shot, clip: Clip, control: string): string[] {

@@ -4,6 +4,7 @@ import { inMirror, lengthFor, resized } from '../../clip/resized.ts';
 import { shifted, shiftedStances, withSeam } from '../../clip/shift.ts';
 import { type Variation, varied } from '../../clip/varied.ts';
 import type { Curve } from '../../curve/key.ts';
+import type { AnyKey } from '../../curve/turn-back.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { splitPath } from '../../document/channels.ts';
 import { type Clip, clipFrames, type PoseLabel, type Stance, stepPoses } from '../../document/clip.ts';
@@ -243,6 +244,42 @@ export const resizeClip = defineCommand<{ id: string; length: number }>({
     return resized(shot, clip, length);
   },
 });
+
+/** Lets a clip begin on another frame of the shot, with all its keys and what its recipes have written. */
+export const moveClip = defineCommand<{ id: string; first: number }>({
+  name: 'clip.move',
+  label: ({ id, first }, shot) => `${clipWords(shot, id)} begins at ${first}`,
+  apply(shot, { id, first }) {
+    const clip = shot.clips[id];
+    const by = clip ? first - clip.first : 0;
+    if (!clip || by === 0) return shot;
+    if (clip.kept) {
+      const { curves, recipes } = clip.kept;
+      return withClip(shot, {
+        ...clip,
+        first,
+        kept: { curves: laterCurves(curves, by), recipes: laterRecipes(recipes, by) },
+      });
+    }
+    const [own, others] = parted(shot.curves, ofRig(shot, clip.rig));
+    const [ownRecipes, otherRecipes] = recipesOf(shot, clip.rig);
+    const curves = { ...others, ...laterCurves(own, by) };
+    const recipes = { ...otherRecipes, ...laterRecipes(ownRecipes, by) };
+    return withClip({ ...shot, curves, recipes }, { ...clip, first });
+  },
+});
+
+const laterCurves = (curves: Shot['curves'], by: number): Shot['curves'] =>
+  mapped(curves, (curve) => ({ ...curve, keys: later(curve.keys as readonly AnyKey[], by) }) as Curve);
+
+const laterRecipes = (recipes: Shot['recipes'], by: number): Shot['recipes'] =>
+  mapped(recipes, (recipe) => ({ ...recipe, written: mapped(recipe.written, (keys) => later(keys, by)) }));
+
+const later = <K extends { readonly frame: number }>(keys: readonly K[], by: number): K[] =>
+  keys.map((k) => ({ ...k, frame: k.frame + by }));
+
+const mapped = <T>(record: Readonly<Record<string, T>>, change: (value: T) => T): Record<string, T> =>
+  Object.fromEntries(Object.entries(record).map(([key, value]) => [key, change(value)]));
 
 /** Ties the halves of a cycle together, one half leading, or lets each be for itself. */
 export const setHalves = defineCommand<{ id: string; halves: Clip['halves']; leads: 'first' | 'second' }>({

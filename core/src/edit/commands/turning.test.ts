@@ -245,6 +245,13 @@ describe('turning about a shared pivot', () => {
     for (let f = 1; f <= 11; f++) expect(matrix(next, 'b', f)[12]).toBeCloseTo(matrix(s, 'b', f)[12], 9);
   });
 
+  test('what has next to no size keeps its pivot: to it every point is endlessly far away', () => {
+    const s = withBox(emptyShot('s1', 'A speck'), 'b', { 'size.x': 1e-12, 'size.y': 1e-12, 'size.z': 1e-12 });
+    const next = turnTogether.apply(s, { ids: ['b'], pivot: [3, 1, 0], axis: [0, 1, 0], angle: 1, from: 1, to: 9 });
+    expect(Object.keys(next.curves)).toEqual(['b.orientation']);
+    expect(placePivots.apply(s, { ids: ['b'], pivot: [3, 1, 0], frame: 1 }).curves).toEqual({});
+  });
+
   test('a pivot that is moved moves nothing', () => {
     const s = withBox(emptyShot('s1', 'Pivot'), 'b', { 'turn.y': 1, 'move.x': 3, 'size.y': 2 });
     const next = placePivots.apply(s, { ids: ['b'], pivot: [1, 2, 3], frame: 5 });

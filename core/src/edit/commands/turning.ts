@@ -22,6 +22,9 @@ export type Point = readonly [x: number, y: number, z: number];
 /** The most one key turns from the last: two thirds of half a circle, so that the shortest way is the way meant. */
 const MOST_A_KEY = (2 * Math.PI) / 3;
 
+/** A point further away than this from a member, as it sees it, is out of all bounds; half of what a channel may hold. */
+const MOST_AWAY = 5e8;
+
 /**
  * Turns members together about one point and one axis of the world, keyed from one frame to another. Each gets its pivot
  * put on the point and turns there, so that on the way every one of them stays on its circle, exactly. Members that turned
@@ -135,6 +138,8 @@ function repivoted(shot: Shot, id: string, frame: Frame, pivot: Point, at: numbe
   if (!inverse || !outOfParent) return shot;
   const inside = vec3.transformMat4([0, 0, 0], [...pivot], inverse);
   const beside = vec3.transformMat4([0, 0, 0], [...pivot], outOfParent);
+  // Nor has what is so small that a point beside it is endlessly far from it.
+  if ([...inside, ...beside].some((v) => Math.abs(v) > MOST_AWAY)) return shot;
   const old = ['x', 'y', 'z'].map((c) => channelValue(shot, channelPath(id, `pivot.${c}`), at) as number);
   if (old.every((v, i) => Math.abs(v - inside[i]) < 1e-12)) return shot;
   let next = shot;
