@@ -24,12 +24,15 @@ export const cycleFrames = (gait: Gait): number => 2 * Math.max(2, Math.round(ga
 
 /** How much of a leg must be left for height: a stride that leaves less is shortened. */
 const LEAST_ROOM = 0.2;
+/** Nothing of a body may be lower than this, metres. */
+const LOWEST = -0.0008;
 const MOST_TRIES = 20;
 const MOST_LIFTS = 6;
 
 /**
  * Works a gait out for a rig: a cycle in place, whose feet go straight back while they are down as fast as it travels. The body is
- * as high as its legs let it, feet clear the floor, and the head is held as steady as is asked for.
+ * as high as its legs let it, feet clear the floor, and the head is held as steady as is asked for. What legs do not reach, and what
+ * would go through the floor, is eased until it holds.
  * @param first the frame the clip begins on
  */
 export function walked(anatomy: Anatomy, gait: Gait, first: number): Walked {
@@ -39,41 +42,54 @@ export function walked(anatomy: Anatomy, gait: Gait, first: number): Walked {
     down: gait.down / 100,
     limp: gait.limp / 100,
   });
-  const trial = Trial.of(anatomy.compiled);
   let eased = gait;
+  let sank = false;
   for (let tries = 1; ; tries++) {
-    const clip: Walked['clip'] & Pick<Clip, 'first'> = {
-      first,
-      length,
-      cycles: true,
-      travel: (2 * eased.stride * anatomy.legLength) / 100,
-      halves: gait.limp === 0 && areOpposite(falls, length) ? 'mirrored' : 'free',
-      labels: labelsOf(falls, length, gait),
-      stances: stancesOf(falls),
-    };
-    const keys = new CycleKeys(clip);
-    writeFeet(keys, anatomy, eased, falls, clip);
-    writeTrunk(keys, anatomy, eased, falls);
-    writeHanging(keys, anatomy, eased, falls);
-    trial.take(keys.trial());
-    const room = fitHeight(trial, keys, anatomy, first);
-    if (room < LEAST_ROOM && tries < MOST_TRIES) {
-      eased = { ...eased, stride: eased.stride * ((1 - LEAST_ROOM) / (1 - room)) * 0.96 };
-      continue;
-    }
-    trial.take(keys.trial());
-    for (let t = 0; t < MOST_LIFTS && clearFloor(trial, keys, falls, first); t++) trial.take(keys.trial());
-    const low = holdHead(trial, keys, eased, first);
-    if (low < LOWEST && tries < MOST_TRIES) {
+    const attempt = tried(anatomy, eased, falls, { first, length });
+    if (attempt.room < LEAST_ROOM && tries < MOST_TRIES) {
+      eased = { ...eased, stride: eased.stride * ((1 - LEAST_ROOM) / (1 - attempt.room)) * 0.96 };
+    } else if (attempt.lowest < LOWEST && tries < MOST_TRIES) {
       eased = lessOf(eased);
-      continue;
+      sank = true;
+    } else {
+      return { curves: new Map(attempt.keys.curves()), clip: attempt.clip, note: noteOn(gait, eased, sank) };
     }
-    return { curves: new Map(keys.curves()), clip: { ...clip, length }, note: noteOn(gait, eased) };
   }
 }
 
-/** Nothing of a body may be lower than this, metres. */
-const LOWEST = -0.0008;
+/** A gait as it comes out. */
+interface Attempt {
+  readonly keys: CycleKeys;
+  readonly clip: Walked['clip'];
+  /** The least share of a leg that is left for height. */
+  readonly room: number;
+  /** The height of the lowest point of the body, metres. */
+  readonly lowest: number;
+}
+
+/** Writes a gait and sets its body, feet and head. One whose legs do not reach is left as it is. */
+function tried(anatomy: Anatomy, gait: Gait, falls: readonly Fall[], span: Pick<Clip, 'first' | 'length'>): Attempt {
+  const { first, length } = span;
+  const clip: Walked['clip'] = {
+    length,
+    cycles: true,
+    travel: (2 * gait.stride * anatomy.legLength) / 100,
+    halves: gait.limp === 0 && areOpposite(falls, length) ? 'mirrored' : 'free',
+    labels: labelsOf(falls, length, gait),
+    stances: stancesOf(falls),
+  };
+  const keys = new CycleKeys({ ...clip, first });
+  writeFeet(keys, anatomy, gait, falls, clip);
+  writeTrunk(keys, anatomy, gait, falls);
+  writeHanging(keys, anatomy, gait, falls);
+  const trial = Trial.of(anatomy.compiled);
+  trial.take(keys.trial());
+  const room = fitHeight(trial, keys, anatomy, first);
+  if (room < LEAST_ROOM) return { keys, clip, room, lowest: 0 };
+  trial.take(keys.trial());
+  for (let t = 0; t < MOST_LIFTS && clearFloor(trial, keys, falls, first); t++) trial.take(keys.trial());
+  return { keys, clip, room, lowest: holdHead(trial, keys, gait, first) };
+}
 
 /** The same, less of it: for what would go through the floor. */
 const lessOf = (gait: Gait): Gait => ({
@@ -85,11 +101,12 @@ const lessOf = (gait: Gait): Gait => ({
   chin: gait.chin * 0.8,
 });
 
-function noteOn(asked: Gait, made: Gait): string | undefined {
+function noteOn(asked: Gait, made: Gait, sank: boolean): string | undefined {
   if (made === asked) return undefined;
   const stride = `the stride is ${Math.round(made.stride)} % of the leg, not ${Math.round(asked.stride)} %`;
-  if (made.lean === asked.lean) return `The legs do not reach that far: ${stride}.`;
-  return `That would go through the floor: ${stride}, and it leans and sinks less.`;
+  return sank
+    ? `That would go through the floor: ${stride}, and it leans and sinks less.`
+    : `The legs do not reach that far: ${stride}.`;
 }
 
 /** The poses of a walk by what its hind feet do, or its only ones. */
