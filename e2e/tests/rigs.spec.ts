@@ -1,16 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { channel, goTo, openShot, saved, setChannel } from '../desk.ts';
-
-/** A copy of the practice floor, so that the demo stays as it is. */
-async function practice(page: Page): Promise<string> {
-  const home = await (await page.request.get('/api/productions')).json();
-  const shots = home.productions.flatMap((p: { shots: { id: string; name: string }[] }) => p.shots);
-  const floor = shots.find((s: { name: string }) => s.name === '00 Practice floor');
-  const copy = await (await page.request.post(`/api/shots/${floor.id}/duplicate`)).json();
-  await openShot(page, copy.id);
-  return copy.id;
-}
+import { channel, goTo, openPractice, saved, setChannel } from '../desk.ts';
 
 /** Lays the pointer on a control of the rigs, wherever the stage draws it. */
 async function pointAt(page: Page, words: string): Promise<{ x: number; y: number }> {
@@ -35,7 +25,7 @@ const command = async (page: Page, words: string) => {
 test('a hand is dragged on the stage and the arm follows; its pose goes to the other side and into the book', async ({
   page,
 }) => {
-  const id = await practice(page);
+  const id = await openPractice(page);
   const hand = await pointAt(page, 'Porter: hand L');
   await page.mouse.down();
   await page.mouse.move(hand.x + 30, hand.y - 50, { steps: 4 });
@@ -82,7 +72,7 @@ test('a hand is dragged on the stage and the arm follows; its pose goes to the o
 });
 
 test('a foot is planted, and an arm goes over to its joints and back without a jump', async ({ page }) => {
-  const id = await practice(page);
+  const id = await openPractice(page);
   await page.getByRole('treeitem', { name: 'leg L', exact: true }).click();
   await page.keyboard.press('Shift+T');
   const planted = (await saved(page, id)).members as unknown as Record<string, { holds: { by: { is: string } }[] }>;
@@ -107,7 +97,7 @@ test('a foot is planted, and an arm goes over to its joints and back without a j
 test('a newer version of a rig is taken: what no longer fits is listed, put aside and brought back', async ({
   page,
 }) => {
-  const id = await practice(page);
+  const id = await openPractice(page);
   await page.getByRole('treeitem', { name: 'look, cap' }).click();
   await setChannel(page, 'cap', 12);
   await page.keyboard.press('k');
@@ -141,7 +131,7 @@ test('the library shows every rig with its versions and uses; rigs are brought i
   await expect(porter.locator('img')).toBeVisible();
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 
-  await practice(page);
+  await openPractice(page);
   await page.keyboard.press('Alt+Shift+r');
   await page.getByRole('button', { name: 'Bring in Moth', exact: true }).click();
   await expect(page.getByRole('treeitem', { name: 'Moth', exact: true })).toBeVisible();

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { goTo, openShot } from '../desk.ts';
+import { goTo, openPractice } from '../desk.ts';
 
 interface Clip {
   readonly name: string;
@@ -8,6 +8,7 @@ interface Clip {
   readonly travel: number;
   readonly travelling: boolean;
   readonly halves: string;
+  readonly way: { points: unknown[] } | null;
   readonly stances: Record<string, { from: number; to: number }[]>;
 }
 
@@ -20,21 +21,18 @@ async function walkOf(page: Page, id: string) {
   return { clip, frames };
 }
 
-async function practice(page: Page): Promise<string> {
-  const home = await (await page.request.get('/api/productions')).json();
-  const shots = home.productions.flatMap((p: { shots: { id: string; name: string }[] }) => p.shots);
-  const floor = shots.find((s: { name: string }) => s.name === '00 Practice floor');
-  const copy = await (await page.request.post(`/api/shots/${floor.id}/duplicate`)).json();
-  await openShot(page, copy.id);
+/** The porter of the practice floor, picked, with its clips beside the stage. */
+async function porter(page: Page): Promise<string> {
+  const id = await openPractice(page);
   await page.getByRole('treeitem', { name: 'Porter' }).click();
   await page.getByRole('tab', { name: 'clips' }).click();
-  return copy.id;
+  return id;
 }
 
 test('a walk out of dials: heavier, with a limp, over the stage; its steps are moved on the chart', async ({
   page,
 }) => {
-  const id = await practice(page);
+  const id = await porter(page);
   await page.getByRole('button', { name: 'gait…' }).click();
   await page.getByLabel('character').selectOption('heavy');
   await page.getByText('weight', { exact: true }).click();
@@ -64,10 +62,25 @@ test('a walk out of dials: heavier, with a limp, over the stage; its steps are m
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   await page.keyboard.press('Control+z');
   expect((await walkOf(page, id)).clip.stances).toEqual(limping.clip.stances);
+
+  // A way with a bend, drawn on the floor; the walk follows it, limp and all.
+  await page.getByRole('button', { name: 'draw a way' }).click();
+  const stage = (await page.getByTestId('stage').boundingBox())!;
+  for (const [x, y] of [
+    [0.3, 0.8],
+    [0.5, 0.92],
+    [0.7, 0.8],
+  ])
+    await page.mouse.click(stage.x + stage.width * x, stage.y + stage.height * y);
+  await page.keyboard.press('Enter');
+  const laid = await walkOf(page, id);
+  expect(laid.clip.way?.points).toHaveLength(3);
+  expect(laid.clip.stances).toEqual(limping.clip.stances);
+  await expect(page.getByRole('tab', { name: /checks.*nothing found/ })).toBeVisible();
 });
 
 test('a walk by hand: four poses make both steps, and the feet are held to the ground', async ({ page }) => {
-  const id = await practice(page);
+  const id = await porter(page);
   await page.getByRole('button', { name: 'new clip' }).click();
   await page.getByRole('tab', { name: 'poses' }).click();
   for (const [name, frame] of [
