@@ -50,7 +50,8 @@ function* inCycle(cycle: WatchedCycle, watched: Watched, tolerance: number): Ite
     joints.forEach((joint, j) => {
       const depth = -cycle.lowest[i * joints.length + j] * 1000;
       const name = partName(cycle.placed, joint.id);
-      if (depth > tolerance && depth > (deepest.get(name)?.depth ?? 0))
+      // Of frames it is as deep in, but for arithmetic, the first is told.
+      if (depth > tolerance && depth > (deepest.get(name)?.depth ?? 0) + 1e-6)
         deepest.set(name, { frame: cycle.first + i, depth });
     });
   }

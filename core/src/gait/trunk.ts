@@ -11,7 +11,7 @@ function heights({ heavy, spring }: Gait): Readonly<Record<'contact' | 'down' | 
   return {
     contact: -0.15 + 0.1 * weight,
     down: -0.5 - 0.2 * weight - 0.15 * give,
-    passing: 0.42 - 0.45 * weight + 0.06 * give,
+    passing: 0.48 - 0.7 * weight + 0.06 * give,
     up: 0.5 - 0.1 * weight + 0.25 * give,
   };
 }

@@ -1,4 +1,13 @@
-import { dragHandle, handleReach, type KeySelection, type NumberCurve, type RetimingPlan } from '@varrup/core';
+import {
+  controlsOf,
+  dragHandle,
+  handleReach,
+  type KeySelection,
+  type NumberCurve,
+  type RetimingPlan,
+  type Shot,
+  splitPath,
+} from '@varrup/core';
 import { extent } from 'd3';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
@@ -243,6 +252,7 @@ export function Curves() {
     letGo();
   };
 
+  const keyedRig = shot && curves.length === 0 ? rigWithKeys(shot, selection) : null;
   return (
     <div className="flex h-full">
       <div className="flex w-64 shrink-0 flex-col border-r border-rule bg-card">
@@ -265,7 +275,9 @@ export function Curves() {
           />
           {curves.length === 0 ? (
             <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
-              No curves here yet. Key something on two frames, and its curve appears.
+              {keyedRig
+                ? `The keys of ${keyedRig} are on its controls: pick one, in the stage or in the sheet, to see its curves.`
+                : 'No curves here yet. Key something on two frames, and its curve appears.'}
             </p>
           ) : null}
           <DragNote text={note} />
@@ -273,6 +285,13 @@ export function Curves() {
       </div>
     </div>
   );
+}
+
+/** The name of a picked rig whose controls have keys. */
+function rigWithKeys(shot: Shot, selection: readonly string[]): string | null {
+  const rig = selection.map((id) => shot.members[id]).find((m) => m?.kind === 'rig');
+  const own = rig && new Set(controlsOf(shot, rig.id).map((c) => c.id));
+  return own && Object.keys(shot.curves).some((path) => own.has(splitPath(path).member)) ? rig.name : null;
 }
 
 /** Values shown with a margin of their own. */
