@@ -14,8 +14,7 @@ const BACK = 150;
 const degrees = (cosine: number) => (Math.acos(Math.min(1, Math.max(-1, cosine))) * 180) / Math.PI;
 
 /** How much a step differs from the one before it, in metres. */
-function bent({ by, count }: Steps, i: number): number {
-  if (i < 1 || i >= count) return 0;
+function bent({ by }: Steps, i: number): number {
   const at = i * 3;
   return Math.hypot(by[at] - by[at - 3], by[at + 1] - by[at - 2], by[at + 2] - by[at - 1]);
 }
@@ -25,10 +24,9 @@ function* kinks(watched: Watched, member: string, tolerance: number): Iterable<{
   const steps = stepsOf(watched, member);
   const least = Math.max(SEEN, steps.fastest * SLOW);
   const angle = (i: number) =>
-    i < 1 || i >= steps.count || steps.lengths[i] < least || steps.lengths[i - 1] < least
-      ? 0
-      : degrees(cosineBetween(steps, i - 1, i));
-  for (let i = 1; i < steps.count; i++) {
+    steps.lengths[i] < least || steps.lengths[i - 1] < least ? 0 : degrees(cosineBetween(steps, i - 1, i));
+  // Whether a bend is sharper than those beside it is only known with a step beyond both of its own.
+  for (let i = 2; i + 1 < steps.count; i++) {
     const here = angle(i);
     if (here <= tolerance || here >= BACK) continue;
     if (bent(steps, i) < SHARPER * Math.max(bent(steps, i - 1), bent(steps, i + 1))) continue;

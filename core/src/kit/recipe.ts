@@ -49,6 +49,15 @@ export interface RecipeResult {
  * @param replace takes the hand's keys within the recipe's frames away as well
  */
 export function cook(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
+  if (last?.shot !== shot || last.recipe !== recipe || last.replace !== replace)
+    last = { shot, recipe, replace, result: cooked(shot, recipe, replace) };
+  return last.result;
+}
+
+/** What was written last: a card asks for what its preview has just shown. */
+let last: { shot: Shot; recipe: Recipe; replace: boolean; result: RecipeResult } | null = null;
+
+function cooked(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
   const failed = (problem: string): RecipeResult => ({ shot, inTheWay: 0, problem, note: null });
   const kit = kitOf(recipe.kit);
   const member = shot.members[recipe.member];
@@ -63,7 +72,11 @@ export function cook(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult
   let inTheWay = 0;
   for (const [path, keys] of Object.entries(result.keys)) {
     if (keys.length === 0) continue;
-    const laid = layInto(ground.curves[path], keys, replace ? [] : missing(shot, path, old), replace);
+    const laid = layInto(ground.curves[path], keys, {
+      span: result.clip ? spanOf(result.clip) : [keys[0].frame, keys[keys.length - 1].frame],
+      gone: replace ? [] : missing(shot, path, old),
+      replace,
+    });
     inTheWay += laid.inTheWay;
     curves[path] = laid.curve;
   }
@@ -112,14 +125,20 @@ function missing(shot: Shot, path: string, old: Recipe | null): number[] {
   return keys.filter((k) => !curve || keyIndexAt(curve.keys, k.frame) < 0).map((k) => k.frame);
 }
 
-function layInto(
-  curve: Shot['curves'][string] | undefined,
-  keys: readonly Key[],
-  gone: readonly number[],
-  replace: boolean,
-) {
+/** The frames of a clip: what writes a clip writes all of it. */
+const spanOf = ({ first, length }: Clip): readonly [number, number] => [first, first + length];
+
+interface Laying {
+  /** The frames that are the recipe's: keys of a hand there are in its way. */
+  readonly span: readonly [first: number, last: number];
+  /** Frames whose keys a hand has taken away. */
+  readonly gone: readonly number[];
+  readonly replace: boolean;
+}
+
+function layInto(curve: Shot['curves'][string] | undefined, keys: readonly Key[], { span, gone, replace }: Laying) {
   const old = curve?.type === 'number' ? curve : null;
-  const [first, last] = [keys[0].frame, keys[keys.length - 1].frame];
+  const [first, last] = span;
   const within = (k: Key) => k.frame >= first - 1e-6 && k.frame <= last + 1e-6;
   const hands = old?.keys ?? [];
   const inTheWay = hands.filter(within);

@@ -1,16 +1,22 @@
 import {
+  addClip,
   addMember,
   applyRecipe,
   CurveReader,
   clipAtWork,
+  cook,
   copiesOf,
   duplicateMembers,
   findingsOf,
+  footfallOf,
+  holdFeet,
   isUntouched,
   moveClip,
   type NumberCurve,
+  newClip,
   newMember,
   Program,
+  putPose,
   type Recipe,
   removeMembers,
   resizeClip,
@@ -22,6 +28,7 @@ import {
 } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
 import { gaitSettings, withGait } from '../walking.ts';
+import { porterPoses } from './poses/porter.ts';
 import { jointPlace, shotWith } from './testing.ts';
 
 type Settings = Recipe['settings'];
@@ -105,6 +112,25 @@ describe('the gait kit', () => {
     expect(peak(taller)).toBeGreaterThan(peak(shot) * 1.5);
     const back = applyRecipe.apply(taller, { recipe, replace: false });
     expect(back.curves).toEqual(shot.curves);
+  });
+
+  test('writes over a walk by hand altogether, where that is asked for', () => {
+    const empty = addClip.apply(shotWith('porter'), { clip: newClip(shotWith('porter'), 'porter', { id: 'walk' }) });
+    const byHand = ['Contact', 'Down', 'Passing', 'Up'].reduce((shot, name, i) => {
+      const pose = porterPoses().find((p) => p.name === name)!.values;
+      const how = { rig: 'porter', pose, frame: 1 + i * 3, share: 1, name, autoKey: 'every', key: true } as const;
+      return putPose.apply(shot, how);
+    }, empty);
+    const seen = footfallOf(byHand, 'porter')!;
+    const held = holdFeet.apply(byHand, { id: 'walk', stances: seen.stances, travel: seen.travel });
+    expect(findingsOf(oneRound(held, 'porter')).map((f) => f.text)).toEqual([]);
+    const settings = gaitSettings(held, 'porter', { character: 'heavy' }, { limp: -60 });
+    const recipe: Recipe = { id: 'gait', kit: 'gait', member: 'porter', settings, written: {} };
+    expect(cook(held, recipe, false).inTheWay).toBeGreaterThan(200);
+    const limping = applyRecipe.apply(held, { recipe, replace: true });
+    expect(findingsOf(oneRound(limping, 'porter')).map((f) => f.text)).toEqual([]);
+    for (const [path, keys] of Object.entries(limping.recipes.gait.written))
+      expect((limping.curves[path] as NumberCurve).keys.length, path).toBe(keys.length);
   });
 
   test('knows its keys again where the clip begins on another frame', () => {
