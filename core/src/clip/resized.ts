@@ -3,6 +3,7 @@ import { splitPath } from '../document/channels.ts';
 import { type Clip, clipFrames } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { mirroredStances, withMirroredHalves } from './halves.ts';
+import { labelsFor } from './labels.ts';
 import { stretched } from './shift.ts';
 
 const withClip = (shot: Shot, clip: Clip): Shot => ({ ...shot, clips: { ...shot.clips, [clip.id]: clip } });
@@ -25,17 +26,17 @@ export function resized(shot: Shot, clip: Clip, length: number): Shot {
       return made ? [[path, made]] : [];
     }),
   );
-  const whole = (frame: number) => Math.round(frame * factor);
   const stances = Object.fromEntries(
     Object.entries(clip.stances).map(([control, list]) => [
       control,
-      list.map(({ from, to }) => ({
-        from: whole(from) % length,
-        to: (whole(from) % length) + whole(to) - whole(from),
-      })),
+      list.map(({ from, to }) => {
+        const begin = Math.round(from * factor) % length;
+        const frames = Math.round(to * factor) - Math.round(from * factor);
+        return { from: begin, to: begin + Math.min(length - 1, Math.max(1, frames)) };
+      }),
     ]),
   );
-  const labels = clip.labels.map((l) => ({ ...l, frame: whole(l.frame) % length }));
+  const labels = labelsFor(clip, length);
   const longer = { ...clip, length, stances, labels };
   const next = withClip({ ...shot, curves }, longer);
   return clip.halves === 'mirrored' && length % 2 === 0 ? inMirror(next, longer, 'first') : next;

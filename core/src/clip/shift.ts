@@ -1,8 +1,8 @@
 import { closedCurve } from '../curve/closed.ts';
 import type { Curve, NumberCurve } from '../curve/key.ts';
-import { keyIndexAt } from '../curve/reshape.ts';
+import { keyIndexAt, tidyFrame } from '../curve/reshape.ts';
 import { withPinned, withSplit } from '../curve/split.ts';
-import { stretchedKey } from '../curve/turn-back.ts';
+import { type AnyKey, stretchedKey } from '../curve/turn-back.ts';
 import type { Clip, Stance } from '../document/clip.ts';
 import { type Circle, circleOf, laidOut, phaseOf } from './circle.ts';
 
@@ -70,23 +70,32 @@ export function shiftedStances(stances: readonly Stance[], length: number, by: n
 }
 
 /**
- * A curve of a clip for the same clip with another length: its keys where they were in proportion, on whole frames. Of two that
- * come together the first stays.
+ * A curve of a clip for the same clip with another length: its keys where they were in proportion, on whole frames. Where two would come
+ * together on one they all stay between the frames: no key is lost.
  */
 export function stretched(curve: Curve, clip: Clip, length: number): Curve | null {
   const factor = length / clip.length;
   if (!clip.cycles) {
-    const keys = new Map<number, Curve['keys'][number]>();
-    for (const key of curve.keys) {
-      const frame = clip.first + Math.round((key.frame - clip.first) * factor);
-      if (!keys.has(frame)) keys.set(frame, { ...stretchedKey(key, factor), frame });
-    }
-    return { ...curve, keys: [...keys.values()] } as Curve;
+    const frames = placesOf(curve.keys.map((k) => (k.frame - clip.first) * factor));
+    const keys = (curve.keys as readonly AnyKey[]).map((k, i) => ({
+      ...stretchedKey(k, factor),
+      frame: clip.first + frames[i],
+    }));
+    return { ...curve, keys } as Curve;
   }
-  const circle: Circle = new Map();
-  for (const [phase, key] of circleOf(curve, clip, curve)) {
-    const at = Math.round(phase * factor) % length;
-    if (!circle.has(at)) circle.set(at, { ...stretchedKey(key, factor), frame: clip.first + at });
-  }
+  const own = [...circleOf(curve, clip, curve)];
+  const phases = placesOf(
+    own.map(([phase]) => phase * factor),
+    length,
+  );
+  const circle: Circle = new Map(
+    own.map(([, key], i) => [phases[i], { ...stretchedKey(key, factor), frame: clip.first + phases[i] }]),
+  );
   return laidOut(circle, curve.type, { ...clip, length });
+}
+
+/** Places rounded to whole frames, on a circle of a length where one is given; as they are where two would come together. */
+function placesOf(exact: readonly number[], length = Number.POSITIVE_INFINITY): readonly number[] {
+  const whole = exact.map((p) => (Math.round(p) >= length ? 0 : Math.round(p)));
+  return new Set(whole).size === whole.length ? whole : exact.map(tidyFrame);
 }

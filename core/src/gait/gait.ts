@@ -1,3 +1,4 @@
+import { oneAFrame } from '../clip/labels.ts';
 import type { NumberCurve } from '../curve/key.ts';
 import { type Clip, type PoseLabel, stepPoses } from '../document/clip.ts';
 import { eachOutlinePoint } from '../rig/extent.ts';
@@ -116,9 +117,11 @@ function labelsOf(falls: readonly Fall[], length: number, gait: Gait): PoseLabel
     length,
     gait.heavy / 100,
   );
-  return beats
-    .flatMap((beat) => stepPoses.map((pose) => ({ frame: ((beat[pose] % length) + length) % length, pose })))
-    .sort((a, b) => a.frame - b.frame);
+  return oneAFrame(
+    beats
+      .flatMap((beat) => stepPoses.map((pose) => ({ frame: ((beat[pose] % length) + length) % length, pose })))
+      .sort((a, b) => a.frame - b.frame),
+  );
 }
 
 /** How much of a lean the head goes along with. */

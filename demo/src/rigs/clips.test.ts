@@ -409,6 +409,24 @@ describe('clips of a rig', () => {
     expect(resizeClip.apply(fast, { id: 'walk', length: 24 }).curves).toEqual(shot.curves);
   });
 
+  test('made as short as can be and as long again no key and no stance is lost, and no frame has two names', () => {
+    const travelling = setTravel.apply(posedWalk(), { id: 'walk', change: { travel: 1.32 } });
+    const walk = setStances.apply(travelling, { id: 'walk', control: 'footR', stances: [{ from: 0, to: 14 }] });
+    const short = resizeClip.apply(walk, { id: 'walk', length: 1 });
+    isSound(short);
+    expect(short.clips.walk.length).toBe(4);
+    const again = resizeClip.apply(short, { id: 'walk', length: 24 });
+    isSound(again);
+    for (const [path, curve] of Object.entries(walk.curves))
+      expect(again.curves[path].keys.length, path).toBe(curve.keys.length);
+    expect(keysOf(again, 'hips.turn.z')).toEqual(
+      keysOf(walk, 'hips.turn.z').map(([f, v]) => [f, expect.closeTo(v, 9)]),
+    );
+    const named = short.clips.walk.labels.map((l) => l.frame);
+    expect(new Set(named).size).toBe(named.length);
+    expect(Object.keys(again.clips.walk.stances).sort()).toEqual(['footL', 'footR']);
+  });
+
   test('shifted round the cycle a curve is the same, so many frames later, with a key at the seam', () => {
     const shot = posedWalk();
     const later = shiftInCycle.apply(shot, { id: 'walk', by: { 'porter-handL': 5, 'porter-handR': 5 } });

@@ -1,5 +1,6 @@
 import { clipAtWork } from '../../clip/at-work.ts';
 import { mirroredStances } from '../../clip/halves.ts';
+import { oneAFrame, poseLabels } from '../../clip/labels.ts';
 import { inMirror, lengthFor, resized } from '../../clip/resized.ts';
 import { shifted, shiftedStances, withSeam } from '../../clip/shift.ts';
 import { type Variation, varied } from '../../clip/varied.ts';
@@ -7,7 +8,7 @@ import type { Curve } from '../../curve/key.ts';
 import type { AnyKey } from '../../curve/turn-back.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { splitPath } from '../../document/channels.ts';
-import { type Clip, clipFrames, type PoseLabel, type Stance, stepPoses } from '../../document/clip.ts';
+import { type Clip, clipFrames, type PoseLabel, type Stance } from '../../document/clip.ts';
 import { newId } from '../../document/ids.ts';
 import type { Shot } from '../../document/shot.ts';
 import { loweredToReach } from '../../gait/in-reach.ts';
@@ -82,12 +83,6 @@ export function freeClipName(shot: Shot, rig: string, wanted: string): string {
   while (taken.has(`${wanted} ${n}`)) n++;
   return `${wanted} ${n}`;
 }
-
-/** The four poses of both steps of a cycle, at the fractions of the step they have in a plain walk, on whole frames. */
-export const poseLabels = (length: number): PoseLabel[] =>
-  [0, 1].flatMap((step) =>
-    stepPoses.map((pose, i) => ({ frame: Math.round(((step * 4 + i) * length) / 8) % length, pose })),
-  );
 
 /**
  * Makes a clip of a rig, at work from now on; the one that was at work is laid by. Keys the rig has without a clip become the new
@@ -302,7 +297,7 @@ export const labelPoses = defineCommand<{ id: string; labels: readonly PoseLabel
   name: 'clip.label',
   label: ({ id }, shot) => `label the poses of ${clipWords(shot, id)}`,
   apply: (shot, { id, labels }) =>
-    shot.clips[id] ? withClip(shot, { ...shot.clips[id], labels: labels.map((l) => ({ ...l })) }) : shot,
+    shot.clips[id] ? withClip(shot, { ...shot.clips[id], labels: oneAFrame(labels) }) : shot,
 });
 
 /** Says when a foot is held to the ground. Where halves are mirrored its partner is held half a cycle later. */
