@@ -1,6 +1,7 @@
 import {
   type Clip,
   clipAtWork,
+  clipFrames,
   clipsOf,
   copyClip,
   FRAMES,
@@ -23,6 +24,7 @@ import {
 } from '@varrup/core';
 import { MoreHorizontal } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
+import { toast } from 'sonner';
 import { holdFeetAsSeen, lagPicked, makeClip, playRound } from '../commands/clips.ts';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
@@ -155,7 +157,7 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
             value={clip.length}
             step={clip.halves === 'mirrored' ? 2 : 1}
             digits={0}
-            onChange={(v) => run(resizeClip, { id, length: lengthFor(clip, v) })}
+            onChange={(v) => setLength(clip, v)}
           />
           <span className="tabular text-sm whitespace-nowrap text-graphite">f · {seconds.toFixed(2)} s</span>
           <span className="grow" />
@@ -236,6 +238,19 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
       </Part>
     </section>
   );
+}
+
+/** Gives a clip the length that was typed, or says why it cannot have it. */
+function setLength(clip: Clip, wanted: number): void {
+  const { least, most } = clipFrames;
+  if (wanted < least || wanted > most) {
+    toast(`A clip takes ${least} to ${most} frames, not ${wanted}. It stays at ${clip.length}.`);
+    return;
+  }
+  const length = lengthFor(clip, wanted);
+  if (length !== wanted)
+    toast(`Halves that mirror take a whole number of frames each: ${length} in all, not ${wanted}.`);
+  useShot.getState().run(resizeClip, { id: clip.id, length });
 }
 
 /** Parts of the body later or earlier in the cycle. */
