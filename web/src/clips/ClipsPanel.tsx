@@ -249,7 +249,7 @@ function setLength(clip: Clip, wanted: number): void {
   }
   const length = lengthFor(clip, wanted);
   if (length !== wanted)
-    toast(`Halves that mirror take a whole number of frames each: ${length} in all, not ${wanted}.`);
+    toast(`${length} frames, not ${wanted}: whole ones${clip.halves === 'mirrored' ? ', as many in each half' : ''}.`);
   useShot.getState().run(resizeClip, { id: clip.id, length });
 }
 
