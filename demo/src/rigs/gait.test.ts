@@ -53,7 +53,7 @@ describe('a gait', () => {
           // Nothing of the walk before is left in it.
           expect(shot.curves).toEqual(walking(rig, dials).curves);
         }),
-        { numRuns: 50 },
+        { numRuns: 20 },
       );
     });
   }
