@@ -101,4 +101,12 @@ test('a walk by hand: four poses make both steps, and the feet are held to the g
   expect(held.clip.stances.footR[0].from).toBe(0);
   expect(held.clip.stances.footL[0].from).toBe(12);
   expect(held.clip.travel).toBeGreaterThan(1);
+
+  // Undo is the shot's, also with the field still in hand that was typed into.
+  const begins = page.getByLabel('begins at frame');
+  await begins.fill('13');
+  await begins.press('Enter');
+  expect((await walkOf(page, id)).frames('porter-hips.turn.z')[0]).toBe(13);
+  await begins.press('Control+z');
+  expect((await walkOf(page, id)).frames('porter-hips.turn.z')[0]).toBe(1);
 });

@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { wayKey } from '../clips/way-drawing.ts';
+import { isUndoKey } from '../ui/NumberField.tsx';
 import { useQuestion } from '../view/questions.ts';
 import { useHabits } from '../view/view-store.ts';
 import { pressed } from './command.ts';
@@ -54,8 +55,10 @@ const blocked = () => ![null, 'retime'].includes(useQuestion.getState().open);
 const STEPPING = ['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'PageUp', 'PageDown', 'Home', 'End'];
 
 /** Whether what has the focus wants the key: text wants all of them, lists and buttons the ones that work them. */
-function takesKeys({ target, key, shiftKey, altKey, ctrlKey }: KeyboardEvent): boolean {
+function takesKeys(event: KeyboardEvent): boolean {
+  const { target, key, shiftKey, altKey, ctrlKey } = event;
   if (!(target instanceof HTMLElement)) return false;
+  if (target.matches('input[data-settled]') && isUndoKey(event)) return false;
   if (target.matches('input[type=range]')) return STEPPING.includes(key) && !altKey && !ctrlKey;
   if (target.isContentEditable || target.matches('input:not([type=checkbox]), textarea, select')) return true;
   if (target.closest('[role=menu], [role=listbox], [role=dialog]:not([aria-label=Retime])')) return true;

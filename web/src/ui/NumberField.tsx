@@ -25,6 +25,10 @@ export const written = (value: number, digits: number): string => {
   return Number(text) === 0 ? (0).toFixed(digits) : text.replace('-', '−');
 };
 
+/** Undo and redo, where a field that holds no text of its own leaves them to the shot. */
+export const isUndoKey = ({ key, ctrlKey, metaKey }: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey'>): boolean =>
+  (ctrlKey || metaKey) && ['z', 'y'].includes(key.toLowerCase());
+
 const read = (text: string): number => Number(text.replace('−', '-').replace(',', '.').trim() || 'x');
 
 export function NumberField(props: NumberFieldProps) {
@@ -47,6 +51,8 @@ export function NumberField(props: NumberFieldProps) {
     if (Number.isFinite(next) && text !== written(value, digits)) props.onChange(within(next));
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    // With nothing typed there is nothing of the field's own to take back: undo is the shot's.
+    if (typed === null && isUndoKey(event)) return;
     if (event.key === 'Enter') {
       take(event.currentTarget.value);
       event.currentTarget.select();
@@ -99,6 +105,7 @@ export function NumberField(props: NumberFieldProps) {
         aria-label={unit ? `${label}, ${unit === '°' ? 'degrees' : 'metres'}` : label}
         inputMode="decimal"
         disabled={props.disabled}
+        data-settled={typed === null ? '' : undefined}
         value={typed ?? written(value, digits)}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={(event) => typed !== null && take(event.target.value)}
