@@ -1,4 +1,4 @@
-import { type Curve, emptyShot, type Key, type Member, newMember, type Shot } from '@varrup/core';
+import { type Curve, emptyShot, type Key, type Member, newMember, type Shot, Table } from '@varrup/core';
 
 /** Large casts for measuring, the same in every run. */
 
@@ -39,8 +39,8 @@ export function rigs(
     ...shot,
     range: { first: 1, last: 1 + (keys - 1) * spacing },
     play: { first: 1, last: 1 + (keys - 1) * spacing },
-    members,
-    curves,
+    members: Table.of(members),
+    curves: Table.of(curves),
   };
 }
 

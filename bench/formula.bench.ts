@@ -1,14 +1,14 @@
-import { type Formula, Program, type Shot } from '@varrup/core';
+import { type Formula, Program, type Shot, Table } from '@varrup/core';
 import { rigs } from './cast.ts';
 import { median, report, row } from './row.ts';
 
 /** Six thousand channels moved by formulas against the same channels moved by curves, each without what moving nothing costs. */
 const curves = rigs(10, 100, 9, 12);
-const still: Shot = { ...curves, curves: {} };
-const paths = Object.keys(curves.curves);
+const still: Shot = { ...curves, curves: Table.empty() };
+const paths = curves.curves.keys();
 const withFormula = (of: (i: number) => Formula): Shot => ({
   ...still,
-  formulas: Object.fromEntries(paths.map((p, i) => [p, of(i)])),
+  formulas: Table.of(paths.map((p, i) => [p, of(i)] as const)),
 });
 const wave = withFormula((i) => ({ text: `wave(0.2, ${20 + (i % 9)}, ${i % 24})`, inputs: [], mode: 'instead' }));
 const roll = withFormula(() => ({
@@ -16,7 +16,7 @@ const roll = withFormula(() => ({
   inputs: [{ name: 'x', path: 'r0j0.move.x' }],
   mode: 'add',
 }));
-const rolling: Shot = { ...roll, formulas: Object.fromEntries(Object.entries(roll.formulas).slice(1)) };
+const rolling: Shot = { ...roll, formulas: Table.of(roll.formulas.entries().slice(1)) };
 
 function evaluating(shot: Shot): () => void {
   const program = new Program(shot);

@@ -1,4 +1,4 @@
-import { applyRecipe, clipAtWork, findingsOf, type Recipe, type Shot } from '@varrup/core';
+import { applyRecipe, clipAtWork, curvesOf, findingsOf, type Recipe, type Shot, Table } from '@varrup/core';
 import { nightFerry } from '@varrup/demo';
 import { median, report, row } from './row.ts';
 
@@ -10,18 +10,16 @@ const shotCalled = (number: string): Shot => shots.find((s) => s.name.startsWith
 /** A shot with only one of its rigs, and the recipe of its gait. */
 function walking(number: string, rig: string): { shot: Shot; recipe: Recipe } {
   const all = shotCalled(number);
-  const members = Object.values(all.members).filter((m) => m.id === rig || m.parent === rig);
-  const ids = new Set(members.map((m) => m.id));
-  const own = ([path]: [string, unknown]) => ids.has(path.slice(0, path.indexOf('.')));
-  const recipe = Object.values(all.recipes).find((r) => r.member === rig)!;
+  const members = all.members.values().filter((m) => m.id === rig || m.parent === rig);
+  const recipe = all.recipes.values().find((r) => r.member === rig)!;
   const clip = clipAtWork(all, rig)!;
   const span = { first: clip.first, last: clip.first + clip.length };
   const shot: Shot = {
     ...all,
-    members: Object.fromEntries(members.map((m) => [m.id, m])),
-    curves: Object.fromEntries(Object.entries(all.curves).filter(own)),
-    recipes: { [recipe.id]: recipe },
-    clips: { [clip.id]: clip },
+    members: Table.of(members.map((m) => [m.id, m])),
+    curves: Table.of(curvesOf(all, members)),
+    recipes: Table.of({ [recipe.id]: recipe }),
+    clips: Table.of({ [clip.id]: clip }),
     range: span,
     play: span,
   };

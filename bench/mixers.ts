@@ -18,8 +18,8 @@ export function mixersOf(shot: Shot, rigs: number, jointCount: number, keys: num
       (joint === 0 ? scene : joints[joint % 10 === 0 ? 0 : joint - 1]).add(node);
       const times = Array.from({ length: keys }, (_, k) => (k * spacing) / 24);
       const curve = (channel: string) => {
-        const c = shot.curves[`r${rig}j${joint}.${channel}`];
-        return c.type === 'number' ? c.keys.map((k) => k.value) : [];
+        const c = shot.curves.get(`r${rig}j${joint}.${channel}`);
+        return c?.type === 'number' ? c.keys.map((k) => k.value) : [];
       };
       const [x, y, z] = ['move.x', 'move.y', 'move.z'].map(curve);
       const [rx, ry, rz] = ['turn.x', 'turn.y', 'turn.z'].map(curve);

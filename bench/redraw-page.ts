@@ -3,9 +3,10 @@ import { Arcs } from '../web/src/stage/arcs.ts';
 import { FormStore } from '../web/src/stage/forms.ts';
 import { Ghosts } from '../web/src/stage/ghosts.ts';
 import { drawCurves } from '../web/src/timeline/draw-curves.ts';
-import { drawSheet } from '../web/src/timeline/draw-sheet.ts';
+import { drawSheet, drawSheetNow } from '../web/src/timeline/draw-sheet.ts';
 import { sheetRows } from '../web/src/timeline/sheet-rows.ts';
 import { shownCurves, valueSpan } from '../web/src/timeline/shown-curves.ts';
+import { rigs } from './cast.ts';
 
 /** Runs in the page: the middle of many redraws, each waited for by reading a pixel back. */
 function median(draw: (i: number) => void, canvas: HTMLCanvasElement): number {
@@ -33,7 +34,7 @@ function measureRedraws(shot: Shot): { sheet: number; curves: number } {
   const values = valueSpan(curves);
   const { first, last } = shot.range;
   const span = (i: number) => ({ first: first + i * 0.1, last: last + i * 0.1 });
-  const common = { shot, keys: {}, frame: 40, findings: new Map(), box: null };
+  const common = { shot, keys: {}, findings: new Map(), box: null };
   return {
     sheet: median((i) => drawSheet(canvas, { ...common, rows, selection: [], span: span(i), scroll: i * 3 }), canvas),
     curves: median(
@@ -43,15 +44,33 @@ function measureRedraws(shot: Shot): { sheet: number; curves: number } {
   };
 }
 
+/** What a frame that is played costs with the sheet open: the line of now and the keys on it, and nothing of what lies under it. */
+function measurePlayed(shot: Shot): number {
+  const canvas = document.querySelector('canvas')!;
+  const rows = sheetRows(shot, { selection: [], folded: [], find: '', filter: 'keyed', frame: 1 });
+  const { first, last } = shot.range;
+  const picture = {
+    shot,
+    keys: {},
+    findings: new Map(),
+    box: null,
+    rows,
+    selection: [],
+    span: { first, last },
+    scroll: 0,
+  };
+  return median((i) => drawSheetNow(canvas, picture, first + i * 3), canvas);
+}
+
 /** Arcs and onion skin of a figure as they are made anew at each change, here of the frame and of the shot in turn. */
 function measureAround(shot: Shot): number {
-  const ids = Object.keys(shot.members);
+  const ids = shot.members.keys();
   const [arcs, ghosts, forms] = [new Arcs(), new Ghosts(), new FormStore()];
   const look = { around: 12, space: 'world', point: 'origin' } as const;
   const onion = { on: true, before: 6, after: 6, every: 1, look: 'shapes', who: 'moving' } as const;
   const times: number[] = [];
   for (let i = 0; i < 60; i++) {
-    const now = i % 2 === 0 ? shot : { ...shot, curves: { ...shot.curves } };
+    const now = i % 2 === 0 ? shot : { ...shot };
     const begun = performance.now();
     arcs.show(now, ids, 40 + i, look);
     ghosts.show(now, ids, 40 + i, onion, forms);
@@ -60,4 +79,8 @@ function measureAround(shot: Shot): number {
   return times.sort((a, b) => a - b)[30];
 }
 
-Object.assign(globalThis, { measureRedraws, measureAround });
+Object.assign(globalThis, {
+  measureRedraws: () => measureRedraws(rigs(1, 60, 28, 6)),
+  measurePlayed: () => ({ large: measurePlayed(rigs(20, 60, 28, 6)), small: measurePlayed(rigs(1, 60, 28, 6)) }),
+  measureAround: () => measureAround(rigs(1, 60, 28, 6, 'cylinder')),
+});

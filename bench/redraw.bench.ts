@@ -1,7 +1,6 @@
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { build } from 'vite';
-import { rigs } from './cast.ts';
 import { report, row } from './row.ts';
 
 /**
@@ -25,21 +24,20 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 page.on('pageerror', (error) => process.stderr.write(`${error.message}\n`));
 await page.setContent('<body style="margin:0"><canvas style="width:1056px;height:220px"></canvas></body>');
 await page.addScriptTag({ content: code });
-const measured = await page.evaluate(
-  (shot) =>
-    (globalThis as unknown as { measureRedraws(shot: unknown): { sheet: number; curves: number } }).measureRedraws(
-      shot,
-    ),
-  rigs(1, 60, 28, 6),
-);
-const around = await page.evaluate(
-  (shot) => (globalThis as unknown as { measureAround(shot: unknown): number }).measureAround(shot),
-  rigs(1, 60, 28, 6, 'cylinder'),
-);
+interface Bench {
+  measureRedraws(): { sheet: number; curves: number };
+  measurePlayed(): { large: number; small: number };
+  measureAround(): number;
+}
+const measured = await page.evaluate(() => (globalThis as unknown as Bench).measureRedraws());
+const played = await page.evaluate(() => (globalThis as unknown as Bench).measurePlayed());
+const around = await page.evaluate(() => (globalThis as unknown as Bench).measureAround());
 await browser.close();
 
 report([
   row('sheet redraw, 10,000 keys', measured.sheet, 'ms', 8),
   row('curves redraw, 10,000 keys', measured.curves, 'ms', 8),
+  row('one frame played with the sheet open, besides the stage, 200,000 keys', played.large, 'ms', 2),
+  row('  against 10,000 keys', played.large / played.small, 'ratio', 1.5),
   row('arcs and onion skin, 12 frames around now, 60 joints', around, 'ms', 8),
 ]);

@@ -1,5 +1,6 @@
 import {
   bringRig,
+  type Curve,
   changeChannels,
   controlsOf,
   emptyShot,
@@ -7,9 +8,10 @@ import {
   Program,
   poseChannels,
   type Shot,
+  Table,
   writeSkinMatrices,
 } from '@varrup/core';
-import { learnHarbour } from '@varrup/demo';
+import { harbourRigs } from '@varrup/demo';
 import { rigs } from './cast.ts';
 import { mixersOf } from './mixers.ts';
 import { median, report, row } from './row.ts';
@@ -21,22 +23,21 @@ import { median, report, row } from './row.ts';
 const COUNT = 100;
 const KEYS = 9;
 const SPACING = 12;
-learnHarbour();
 
 function porters(count: number, keys: number): Shot {
   const length = (keys - 1) * SPACING + 1;
   let shot: Shot = {
-    ...emptyShot('bench', 'Bench'),
+    ...emptyShot('bench', 'Bench', harbourRigs()),
     range: { first: 1, last: length },
     play: { first: 1, last: length },
   };
   for (let i = 0; i < count; i++) {
     shot = bringRig.apply(shot, newRigMembers(shot, { rig: 'porter', version: 2, id: `p${i}` }));
   }
-  const curves: Record<string, Shot['curves'][string]> = {};
+  const curves: Record<string, Curve> = {};
   for (let i = 0; i < count; i++) {
     for (const control of controlsOf(shot, `p${i}`)) {
-      for (const channel of poseChannels(control)) {
+      for (const channel of poseChannels(control, shot.rigs)) {
         if (channel.group !== 'move' && channel.group !== 'turn') continue;
         const seed = i * 31 + control.rank * 7 + channel.id.length;
         curves[`${control.id}.${channel.id}`] = {
@@ -55,7 +56,7 @@ function porters(count: number, keys: number): Shot {
       }
     }
   }
-  return { ...shot, curves };
+  return { ...shot, curves: Table.of(curves) };
 }
 
 const crowd = new Program(porters(COUNT, KEYS));
@@ -72,7 +73,7 @@ const middle = rounds.sort((a, b) => a.ours / a.theirs - b.ours / b.theirs)[2];
 
 // One porter in a shot of more than 10,000 keys; its hand goes a little further at each turn, as under a pointer.
 const long = porters(1, 80);
-const keyCount = Object.values(long.curves).reduce((n, c) => n + c.keys.length, 0);
+const keyCount = long.curves.values().reduce((n, c) => n + c.keys.length, 0);
 if (keyCount < 8_000) throw new Error(`The shot has only ${keyCount} keys.`);
 const program = new Program(long);
 const now = program.createFrame();

@@ -30,7 +30,7 @@ export function registerEval(program: Command): void {
       const shot = await readShot(file);
       const frame = frameOf(shot, at);
       const members = frame.layout.ids.map((id, slot): MemberOut => {
-        const member = shot.members[id];
+        const member = shot.members.at(id);
         const channels: MemberOut['channels'] = Object.fromEntries(
           [...frame.layout.channelAt[slot]].map(([channel, place]) => [
             channel,

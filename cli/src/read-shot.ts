@@ -1,6 +1,6 @@
 import { readFile, stat } from 'node:fs/promises';
-import { parseShot, problemText, type Shot, unknownLinks } from '@varrup/core';
-import { learnHarbour } from '@varrup/demo';
+import { linksIn, parseShot, problemText, Rigs, type Shot } from '@varrup/core';
+import { harbourRigs } from '@varrup/demo';
 
 /** A document above this is refused unread. */
 const MAX_BYTES = 256 * 1024 * 1024;
@@ -11,8 +11,7 @@ export class Refused extends Error {}
 /** Reads a shot's document from a file; the rigs it links must be the harbour's. @throws Refused with sentences that say what is wrong and where */
 export async function readShot(file: string): Promise<Shot> {
   const json = await readJson(file);
-  if (unknownLinks(json).length > 0) learnHarbour();
-  const parsed = parseShot(json);
+  const parsed = parseShot(json, linksIn(json).length > 0 ? harbourRigs() : Rigs.none);
   if (parsed.ok) return parsed.value;
   throw new Refused(parsed.problems.map((p) => `${file} ${problemText(p)}`).join('\n'));
 }

@@ -9,8 +9,8 @@ export function registerValidate(program: Command): void {
     .argument('<file>', "a shot's document")
     .action(async (file: string) => {
       const shot = await readShot(file);
-      const members = Object.keys(shot.members).length;
-      const keys = Object.values(shot.curves).reduce((n, c) => n + c.keys.length, 0);
+      const members = shot.members.keys().length;
+      const keys = shot.curves.values().reduce((n, c) => n + c.keys.length, 0);
       process.stdout.write(`${file}: "${shot.name}" is a shot with ${members} members and ${keys} keys.\n`);
     });
 }

@@ -14,4 +14,5 @@ export * from './pose/index.ts';
 export * from './rig/index.ts';
 export * from './sound/index.ts';
 export * from './spacing/index.ts';
+export { Table, type TableDraft } from './table/table.ts';
 export * from './wire/index.ts';

@@ -45,7 +45,7 @@ export function actedCurves(shot: Shot, part: Part, beats: readonly Beat[]): Rec
   if (!member) throw new Error(`The rig ${rig} has no control ${control}.`);
   const out: Record<string, NumberCurve> = {};
   const said = beats.map((b) => values(b.pose));
-  for (const channel of poseChannels(member)) {
+  for (const channel of poseChannels(member, shot.rigs)) {
     const name = `${control}.${channel.id}`;
     const line: number[] = [];
     for (const pose of said) line.push(pose[name] ?? line.at(-1) ?? channel.initial);

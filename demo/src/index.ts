@@ -8,7 +8,7 @@ import { ferryBoard } from './shots/09-ferry-board.ts';
 import { handSignals } from './shots/10-hand-signals.ts';
 import { snappingToolbox } from './shots/11-snapping-toolbox.ts';
 
-export { harbour, learnHarbour } from './rigs/index.ts';
+export { harbour, harbourRigs } from './rigs/index.ts';
 
 /** The Night Ferry: every demo shot, in order. A new shot is one file in `shots/` and one line here. */
 export const nightFerry = {

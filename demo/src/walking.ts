@@ -40,9 +40,9 @@ export function withRig(shot: Shot, { rig, id, name, version, at, facing }: Stan
 /** The settings of a gait as its card would have them: a choice sets what it stands for, and then single dials may differ. */
 export function gaitSettings(shot: Shot, rig: string, choices: Settings, dials: Settings = {}): Settings {
   const kit = kitOf('gait')!;
-  let settings: Settings = firstSettings(kit, shot, shot.members[rig], 1, null);
+  let settings: Settings = firstSettings(kit, shot, shot.members.at(rig), 1, null);
   for (const [name, value] of Object.entries(choices)) {
-    settings = { ...settings, ...kit.chosen?.(shot.members[rig], name, String(value)), [name]: value };
+    settings = { ...settings, ...kit.chosen?.(shot, shot.members.at(rig), name, String(value)), [name]: value };
   }
   return { ...settings, ...dials };
 }

@@ -1,3 +1,4 @@
+import { documentOf } from '@varrup/core';
 import { harbour, nightFerry } from '@varrup/demo';
 import type { DataSource } from 'typeorm';
 import { ProductionEntity } from './entities/production.ts';
@@ -24,6 +25,6 @@ export async function loadRigs(database: DataSource): Promise<void> {
 export async function loadDemo(database: DataSource): Promise<void> {
   await database.transaction(async (db) => {
     await db.insert(ProductionEntity, { id: nightFerry.id, name: nightFerry.name });
-    for (const shot of nightFerry.shots()) await createShot(db, nightFerry.id, shot);
+    for (const shot of nightFerry.shots()) await createShot(db, nightFerry.id, documentOf(shot));
   });
 }

@@ -9,7 +9,7 @@ import { withArc, withTimeMap } from './remake.ts';
 const PATH = 'ball.move.y';
 const dropped = withKit(shotWith(ball()), 'bounce', { height: 1, material: 'rubber' });
 const forward = withKit(withKit(shotWith(ball()), 'bounce', { height: 1, material: 'rubber', speed: 1 }), 'roll');
-const curveOf = (shot: Shot, path = PATH) => shot.curves[path] as NumberCurve;
+const curveOf = (shot: Shot, path = PATH) => shot.curves.get(path) as NumberCurve;
 const rowsOf = (shot: Shot) => bounceTable(shot, PATH).flat();
 
 describe('a bounce is taken apart', () => {

@@ -1,6 +1,6 @@
 import type { Curve, Key, NumberCurve } from '../curve/key.ts';
 import type { AnyKey } from '../curve/turn-back.ts';
-import { splitPath } from '../document/channels.ts';
+import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import { slopeHandle } from './parabolas.ts';
 
@@ -61,11 +61,9 @@ export type TimeMap = readonly (readonly [from: number, to: number])[];
 
 /** Carries all keys of a member along a change of time, handles and all. Keys on whole frames stay on whole frames. */
 export function withTimeMap(shot: Shot, member: string, map: TimeMap): Shot {
-  const curves = { ...shot.curves };
-  for (const [path, curve] of Object.entries(shot.curves)) {
-    if (splitPath(path).member === member) curves[path] = mapped(curve, map);
-  }
-  return { ...shot, curves };
+  const curves = shot.curves.edit();
+  for (const [path, curve] of curvesOf(shot, [shot.members.at(member)])) curves.set(path, mapped(curve, map));
+  return { ...shot, curves: curves.done() };
 }
 
 function mapped(curve: Curve, map: TimeMap): Curve {

@@ -25,7 +25,7 @@ export interface BounceRow {
 
 /** The bounces of a channel, contact by contact, each bounce as a list. Empty for a channel that does not bounce. */
 export function bounceTable(shot: Shot, path: string): BounceRow[][] {
-  const curve = shot.curves[path];
+  const curve = shot.curves.get(path);
   if (curve?.type !== 'number') return [];
   const { member, channel } = splitPath(path);
   const gaps = channel === 'move.y' ? gapReader(shot, member) : null;
@@ -52,7 +52,8 @@ const PULSES = /^(deform|size|colour|visible)\b/;
 
 /** Channels that bounce, of these members: the ones the table shows of itself. */
 export const bouncingPaths = (shot: Shot, members: readonly string[]): string[] =>
-  Object.entries(shot.curves)
+  shot.curves
+    .entries()
     .filter(
       ([path, curve]) =>
         members.includes(splitPath(path).member) &&

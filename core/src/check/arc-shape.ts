@@ -1,3 +1,4 @@
+import type { NumberCurve } from '../curve/key.ts';
 import { keyIndexAt, withHandleKind } from '../curve/reshape.ts';
 import { CurveReader } from '../curve/sample.ts';
 import { channelPath } from '../document/channels.ts';
@@ -49,7 +50,7 @@ const MOVE = ['x', 'y', 'z'].map((c) => `move.${c}`);
 
 /** The keys of a member's move nearest to a frame, within two of it, as a frame; null where there are none. */
 function keyNear(shot: Shot, member: string, frame: number): number | null {
-  const frames = MOVE.flatMap((c) => shot.curves[channelPath(member, c)]?.keys.map((k) => k.frame) ?? []);
+  const frames = MOVE.flatMap((c) => shot.curves.get(channelPath(member, c))?.keys.map((k) => k.frame) ?? []);
   const near = frames.filter((f) => Math.abs(f - frame) <= 2).sort((a, b) => Math.abs(a - frame) - Math.abs(b - frame));
   return near[0] ?? null;
 }
@@ -73,21 +74,21 @@ const eachMove = (
   at: number,
   change: (curve: NumberCurveAt) => NumberCurveAt['curve'] | null,
 ): Shot => {
-  const curves = { ...shot.curves };
+  const curves = shot.curves.edit();
   for (const channel of MOVE) {
     const path = channelPath(member, channel);
-    const curve = curves[path];
+    const curve = curves.get(path);
     if (curve?.type !== 'number') continue;
     const index = keyIndexAt(curve.keys, at);
     if (index < 0) continue;
     const next = change({ curve, index });
-    if (next) curves[path] = next;
+    if (next) curves.set(path, next);
   }
-  return { ...shot, curves };
+  return { ...shot, curves: curves.done() };
 };
 
 interface NumberCurveAt {
-  readonly curve: Extract<Shot['curves'][string], { type: 'number' }>;
+  readonly curve: NumberCurve;
   readonly index: number;
 }
 

@@ -62,7 +62,7 @@ export interface Check {
 
 export const metresText = (metres: number): string => {
   const mm = Math.abs(metres) * 1000;
-  return mm < 100 ? `${mm < 10 ? mm.toFixed(1) : mm.toFixed(0)} mm` : `${(mm / 1000).toFixed(2)} m`;
+  return mm < 100.5 ? `${mm < 10 ? mm.toFixed(1) : mm.toFixed(0)} mm` : `${(mm / 1000).toFixed(2)} m`;
 };
 export const frameText = (frame: number): string => String(Math.round(frame * 100) / 100);
 export const percent = (share: number): string => `${Math.round(share * 100)} %`;

@@ -103,7 +103,7 @@ const deepest = (gaps: Float64Array, from: number, to: number): number => {
 
 /** Moves the key at a contact, and those after it at the same height, so that they touch; where there is none, one is put there. */
 export function grounded(shot: Shot, path: string, frame: number, until: number | null): Shot {
-  const curve = shot.curves[path];
+  const curve = shot.curves.get(path);
   const { member } = splitPath(path);
   if (curve?.type !== 'number') return shot;
   const program = new Program(shot);
@@ -122,5 +122,5 @@ export function grounded(shot: Shot, path: string, frame: number, until: number 
   const same = (i: number) => Math.abs(split.keys[i].value - split.keys[at].value) < 1e-6;
   while (last + 1 < split.keys.length && (same(last + 1) || split.keys[last + 1].frame <= (until ?? frame))) last++;
   const keys = split.keys.map((k, i) => (i >= at && i <= last ? { ...k, value: k.value + by } : k));
-  return { ...shot, curves: { ...shot.curves, [path]: { ...split, keys } } };
+  return { ...shot, curves: shot.curves.with(path, { ...split, keys }) };
 }

@@ -190,8 +190,8 @@ export function* cyclesIn(shot: Shot, rigs: readonly PlacedRig[], ids: readonly 
 /** The frames that most of a rig's cycling curves cycle over; null where none do. */
 function sharedSpan(shot: Shot, rig: string): { first: number; length: number } | null {
   const count = new Map<string, { first: number; length: number; n: number }>();
-  for (const [path, curve] of Object.entries(shot.curves)) {
-    const member = shot.members[splitPath(path).member];
+  for (const [path, curve] of shot.curves.entries()) {
+    const member = shot.members.get(splitPath(path).member);
     if (member?.kind !== 'control' || member.parent !== rig) continue;
     if (curve.keys.length < 2 || !['cycle', 'travel'].includes(curve.after)) continue;
     const first = curve.keys[0].frame;

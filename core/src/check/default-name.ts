@@ -11,11 +11,9 @@ export const defaultName: Check = {
   weight: 'hint',
   *look(watched) {
     const { shot } = watched;
-    const animated = new Set(
-      [...Object.keys(shot.curves), ...Object.keys(shot.formulas)].map((p) => splitPath(p).member),
-    );
+    const animated = new Set([...shot.curves.keys(), ...shot.formulas.keys()].map((p) => splitPath(p).member));
     for (const id of animated) {
-      const member = shot.members[id];
+      const member = shot.members.get(id);
       if (!member) continue;
       const { label } = kinds[member.kind];
       if (

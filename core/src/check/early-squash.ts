@@ -15,7 +15,9 @@ const AIR = 0.003;
 /** The channels that make a member shorter upwards, where they have keys. */
 function lengthPaths(shot: Shot, member: Member): string[] {
   const deformed = member.deformers.filter((d) => d.kind === 'squash').map((d) => deformChannel(d.id, 'length'));
-  return [...deformed, 'size.y'].map((c) => channelPath(member.id, c)).filter((p) => shot.curves[p]?.type === 'number');
+  return [...deformed, 'size.y']
+    .map((c) => channelPath(member.id, c))
+    .filter((p) => shot.curves.get(p)?.type === 'number');
 }
 
 export const earlySquash: Check = {
@@ -30,7 +32,7 @@ export const earlySquash: Check = {
   *look(watched, tolerance) {
     for (const { member, landings } of watched.landings) {
       for (const path of lengthPaths(watched.shot, watched.member(member))) {
-        const reader = new CurveReader(watched.shot.curves[path] as NumberCurve);
+        const reader = new CurveReader(watched.shot.curves.get(path) as NumberCurve);
         for (const { contact } of landings) {
           const frame = Math.ceil(contact.frame) - 1;
           if (frame <= contact.fall.top) continue;
@@ -53,13 +55,13 @@ export const earlySquash: Check = {
   fix: {
     words: 'squash on contact',
     apply(shot, { member, path, frame }) {
-      const curve = path === null ? undefined : shot.curves[path];
-      const height = shot.curves[channelPath(member, 'move.y')];
+      const curve = path === null ? undefined : shot.curves.get(path);
+      const height = shot.curves.get(channelPath(member, 'move.y'));
       if (path === null || frame === null || curve?.type !== 'number' || height?.type !== 'number') return shot;
       const contact = contactsOf(height).find((c) => c.frame > frame && c.frame <= frame + 1.5);
       if (!contact) return shot;
       const squashed = squashedAt(curve, contact.fall.top, frame, contact.frame);
-      const next = { ...shot, curves: { ...shot.curves, [path]: squashed } };
+      const next = { ...shot, curves: shot.curves.with(path, squashed) };
       // A size gets smaller about its middle: squashed there, it must be set on the ground anew.
       return path.endsWith('.size.y') ? grounded(next, channelPath(member, 'move.y'), contact.frame, null) : next;
     },

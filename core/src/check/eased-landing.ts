@@ -30,10 +30,10 @@ export const easedLanding: Check = {
   fix: {
     words: 'sharp contact',
     apply(shot, { path, frame }) {
-      const curve = path === null ? undefined : shot.curves[path];
+      const curve = path === null ? undefined : shot.curves.get(path);
       if (path === null || frame === null || curve?.type !== 'number') return shot;
       const contact = contactsOf(curve).find((c) => Math.abs(c.frame - frame) < 0.5);
-      return contact ? { ...shot, curves: { ...shot.curves, [path]: withSharpContact(curve, contact) } } : shot;
+      return contact ? { ...shot, curves: shot.curves.with(path, withSharpContact(curve, contact)) } : shot;
     },
   },
 };

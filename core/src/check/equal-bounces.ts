@@ -61,7 +61,7 @@ export const equalBounces: Check = {
  * comes after along with it.
  */
 function shortened(shot: Shot, path: string, most: number): Shot {
-  const curve = shot.curves[path];
+  const curve = shot.curves.get(path);
   if (curve?.type !== 'number') return shot;
   let next = shot;
   // From the last bounce to the first, so that those still to be done are where they were.
@@ -92,10 +92,10 @@ function shortenedRun(shot: Shot, path: string, run: readonly Contact[], most: n
   if (arcs.length === 0) return shot;
   const rising = map.filter(([f], i) => i === 0 || f > map[i - 1][0]);
   const moved = withTimeMap(shot, splitPath(path).member, rising);
-  let curve = moved.curves[path];
+  let curve = moved.curves.get(path);
   for (const { from, to, i } of arcs) {
     if (curve?.type !== 'number') continue;
     curve = withArc(curve, { from, to, start: run[i].value, end: run[i + 1].value, height: run[i].rise!.height });
   }
-  return { ...moved, curves: { ...moved.curves, [path]: curve } };
+  return curve ? { ...moved, curves: moved.curves.with(path, curve) } : moved;
 }

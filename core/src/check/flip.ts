@@ -10,7 +10,7 @@ export const flip: Check = {
   tolerance: null,
   weight: 'fault',
   *look(watched) {
-    for (const id of Object.keys(watched.shot.members)) {
+    for (const id of watched.shot.members.keys()) {
       for (const { from, to, jump } of findFlips(watched.shot, [id])) {
         if (rolls(watched, id, from, to, jump)) continue;
         const degrees = (jump * 180) / Math.PI;

@@ -1,7 +1,6 @@
 import type { Stance } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { setStances } from '../edit/commands/clips.ts';
-import { rigControl } from '../rig/library.ts';
 import { runsOf } from './bodies.ts';
 import { type Check, type Draft, frameText } from './check.ts';
 import { TOUCHES, type WatchedCycle, type WatchedFoot } from './cycles.ts';
@@ -61,9 +60,9 @@ export const footSlides: Check = {
   fix: {
     words: 'hold it to the ground',
     apply(shot, { member, frame, until }): Shot {
-      const control = rigControl(shot.members[member]);
-      const rig = shot.members[member]?.parent;
-      const clip = Object.values(shot.clips).find((c) => c.rig === rig && c.kept === null);
+      const control = shot.rigs.controlOf(shot.members.at(member));
+      const rig = shot.members.get(member)?.parent;
+      const clip = shot.clips.values().find((c) => c.rig === rig && c.kept === null);
       if (!control || !clip || until === null) return shot;
       const there = clip.stances[control.id] ?? [];
       // Setting what is there already holds it again, as far as something has come between.

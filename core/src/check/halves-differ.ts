@@ -67,7 +67,7 @@ export const halvesDiffer: Check = {
   fix: {
     words: 'mirror the first half',
     apply(shot, { member }): Shot {
-      const clip = Object.values(shot.clips).find((c) => c.rig === member && c.kept === null);
+      const clip = shot.clips.values().find((c) => c.rig === member && c.kept === null);
       return clip ? setHalves.apply(shot, { id: clip.id, halves: 'mirrored', leads: 'first' }) : shot;
     },
   },

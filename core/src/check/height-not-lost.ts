@@ -42,7 +42,7 @@ export const heightNotLost: Check = {
 
 /** Brings every bounce of a channel that comes up too high down to what its time says, each from the one before. */
 function lowered(shot: Shot, path: string, most: number): Shot {
-  const old = shot.curves[path];
+  const old = shot.curves.get(path);
   if (old?.type !== 'number') return shot;
   let curve = old;
   for (const run of bouncesOf(contactsOf(old))) {
@@ -60,5 +60,5 @@ function lowered(shot: Shot, path: string, most: number): Shot {
       [fall, time] = [height + contact.value - next.value, frames];
     }
   }
-  return { ...shot, curves: { ...shot.curves, [path]: curve } };
+  return { ...shot, curves: shot.curves.with(path, curve) };
 }

@@ -15,7 +15,7 @@ export const keyOffFrame: Check = {
   weight: 'hint',
   *look(watched) {
     const found = new Map<string, Map<number, string[]>>();
-    for (const [path, curve] of Object.entries(watched.shot.curves)) {
+    for (const [path, curve] of watched.shot.curves.entries()) {
       for (const { frame } of curve.keys) {
         if (Math.abs(frame - Math.round(frame)) < ON) continue;
         const { member } = splitPath(path);
@@ -41,9 +41,11 @@ export const keyOffFrame: Check = {
     words: 'to the whole frame',
     apply(shot, { member, frame }) {
       if (frame === null) return shot;
-      const paths = Object.keys(shot.curves).filter(
-        (p) => splitPath(p).member === member && shot.curves[p].keys.some((k) => Math.abs(k.frame - frame) < 1e-6),
-      );
+      const paths = shot.curves
+        .keys()
+        .filter(
+          (p) => splitPath(p).member === member && shot.curves.at(p).keys.some((k) => Math.abs(k.frame - frame) < 1e-6),
+        );
       const keys = Object.fromEntries(paths.map((p) => [p, [frame]]));
       return withRetiming(shot, planRetiming(shot, keys, { kind: 'whole' }, 'replace'));
     },

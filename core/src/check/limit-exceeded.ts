@@ -24,7 +24,7 @@ export const limitExceeded: Check = {
     for (const body of watched.bodies) {
       for (const control of body.placed.controls) {
         const id = watched.frame.layout.ids[control];
-        for (const channel of shownChannels(watched.member(id))) {
+        for (const channel of shownChannels(watched.member(id), watched.shot.rigs)) {
           if (channel.min === undefined && channel.max === undefined) continue;
           const path = channelPath(id, channel.id);
           const values = watched.valuesOf(path);
@@ -55,7 +55,7 @@ export const limitExceeded: Check = {
     words: 'keep it within',
     all: true,
     apply(shot, { path }): Shot {
-      const curve = path === null ? undefined : shot.curves[path];
+      const curve = path === null ? undefined : shot.curves.get(path);
       if (path === null || curve?.type !== 'number') return shot;
       const { min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY } = channelAt(shot, path);
       const within = (v: number) => Math.min(max, Math.max(min, v));
@@ -65,13 +65,13 @@ export const limitExceeded: Check = {
         const out = k.out.kind === 'stepped' || k.out.kind === 'linear' ? k.out : flat;
         return { ...k, value: within(k.value), in: k.in.kind === 'linear' ? k.in : flat, out };
       });
-      return { ...shot, curves: { ...shot.curves, [path]: { ...curve, keys } } };
+      return { ...shot, curves: shot.curves.with(path, { ...curve, keys }) };
     },
   },
 };
 
 function channelAt(shot: Shot, path: string): Pick<Channel, 'min' | 'max'> {
   const dot = path.indexOf('.');
-  const member = shot.members[path.slice(0, dot)];
-  return shownChannels(member).find((c) => c.id === path.slice(dot + 1)) ?? {};
+  const member = shot.members.at(path.slice(0, dot));
+  return shownChannels(member, shot.rigs).find((c) => c.id === path.slice(dot + 1)) ?? {};
 }

@@ -6,7 +6,8 @@ import type { Check } from './check.ts';
 
 /** The curves of a member that have keys, and say the same at all of them. */
 const stillOf = (shot: Shot, member: string): string[] =>
-  Object.entries(shot.curves)
+  shot.curves
+    .entries()
     .filter(([path, curve]) => splitPath(path).member === member && curve.keys.length > 1 && isStill(curve))
     .map(([path]) => path);
 
@@ -19,7 +20,7 @@ export const neverChanges: Check = {
   weight: 'hint',
   *look(watched) {
     const still = new Map<string, string[]>();
-    for (const [path, curve] of Object.entries(watched.shot.curves)) {
+    for (const [path, curve] of watched.shot.curves.entries()) {
       if (curve.keys.length < 2 || !isStill(curve)) continue;
       const { member } = splitPath(path);
       // A body is keyed whole, pose by pose: that some of it keeps still is no accident.
@@ -28,7 +29,7 @@ export const neverChanges: Check = {
     }
     yield null;
     for (const [id, paths] of still) {
-      const keys = paths.reduce((n, p) => n + watched.shot.curves[p].keys.length, 0);
+      const keys = paths.reduce((n, p) => n + watched.shot.curves.at(p).keys.length, 0);
       const what =
         paths.length === 1 ? channelWords(watched.shot, paths) : `${paths.length} channels of ${watched.name(id)}`;
       yield {

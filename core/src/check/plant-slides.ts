@@ -54,10 +54,13 @@ export const plantSlides: Check = {
   fix: {
     words: 'take out the keys that move it',
     apply(shot, { member, frame, until }): Shot {
-      const held = [...shot.members[member].holds].sort((a, b) => a.frame - b.frame).findLast((h) => h.frame <= frame!);
+      const held = [...shot.members.at(member).holds]
+        .sort((a, b) => a.frame - b.frame)
+        .findLast((h) => h.frame <= frame!);
       const from = held?.frame ?? frame!;
       const keys = Object.fromEntries(
-        Object.entries(shot.curves)
+        shot.curves
+          .entries()
           .filter(([path]) => path.startsWith(`${member}.move.`) || path.startsWith(`${member}.turn.`))
           .map(([path, curve]) => [
             path,

@@ -94,13 +94,11 @@ function turnBetween(a: Float64Array, world: Float64Array, slot: number): number
 
 /** The ball rolled by its kit over all its way; as it was where the kit cannot. */
 function rolledAnew(shot: Shot, id: string): Shot {
-  const member = shot.members[id];
+  const member = shot.members.at(id);
   const settings = firstSettings(roll, shot, member, shot.range.first, null);
   const cleared: Shot = {
     ...shot,
-    curves: Object.fromEntries(
-      Object.entries(shot.curves).filter(([p]) => p !== channelPath(id, 'turn.x') && p !== channelPath(id, 'turn.z')),
-    ),
+    curves: shot.curves.without(channelPath(id, 'turn.x')).without(channelPath(id, 'turn.z')),
   };
   const recipe = { id: 'roll-anew', kit: roll.id, member: id, settings, written: {} };
   const { shot: rolled, problem } = cook(cleared, recipe, true);

@@ -64,7 +64,7 @@ export const seamHitch: Check = {
   fix: {
     words: 'smooth it',
     apply(shot, { path }): Shot {
-      const keys = path === null ? undefined : shot.curves[path]?.keys;
+      const keys = path === null ? undefined : shot.curves.get(path)?.keys;
       if (!path || !keys) return shot;
       const ends = [keys[0].frame, keys[keys.length - 1].frame];
       return setHandleKind.apply(shot, { keys: { [path]: ends }, side: 'both', kind: 'smooth' });

@@ -8,8 +8,8 @@ import type { WatchedCycle } from './cycles.ts';
 
 /** The curves of a cycle's rig, by path. */
 export const curvesOf = (shot: Shot, { rig }: WatchedCycle) =>
-  Object.entries(shot.curves).filter(([path]) => {
-    const member = shot.members[splitPath(path).member];
+  shot.curves.entries().filter(([path]) => {
+    const member = shot.members.get(splitPath(path).member);
     return member?.kind === 'control' && member.parent === rig;
   });
 
@@ -51,9 +51,9 @@ export const seamKey: Check = {
   fix: {
     words: 'key it there as it is',
     apply(shot, { path, member }): Shot {
-      const curve = path === null ? undefined : shot.curves[path];
-      const clip = Object.values(shot.clips).find((c) => c.rig === shot.members[member]?.parent && c.kept === null);
-      return path && curve && clip ? { ...shot, curves: { ...shot.curves, [path]: withSeam(curve, clip) } } : shot;
+      const curve = path === null ? undefined : shot.curves.get(path);
+      const clip = shot.clips.values().find((c) => c.rig === shot.members.get(member)?.parent && c.kept === null);
+      return path && curve && clip ? { ...shot, curves: shot.curves.with(path, withSeam(curve, clip)) } : shot;
     },
   },
 };

@@ -42,10 +42,10 @@ function compared(
   let widest = 0;
   let apart = 0;
   let [from, to] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  for (const { id } of poseChannels(watched.member(here))) {
+  for (const { id } of poseChannels(watched.member(here), watched.shot.rigs)) {
     const [a, b] = [watched.valuesOf(channelPath(here, id)), watched.valuesOf(channelPath(there, id))];
     if (!a || !b) continue;
-    const curve = watched.shot.curves[channelPath(here, id)];
+    const curve = watched.shot.curves.get(channelPath(here, id));
     if (curve) {
       from = Math.min(from, curve.keys[0].frame);
       to = Math.max(to, curve.keys[curve.keys.length - 1].frame);
@@ -98,7 +98,8 @@ export const twinned: Check = {
     words: 'put one two frames behind',
     apply(shot, { member }): Shot {
       const keys = Object.fromEntries(
-        Object.entries(shot.curves)
+        shot.curves
+          .entries()
           .filter(([path]) => path.startsWith(`${member}.`))
           .map(([path, curve]) => [path, (curve.keys as readonly { frame: number }[]).map((k) => k.frame)]),
       );

@@ -2,6 +2,7 @@ import type { NumberCurve } from '../curve/key.ts';
 import { CurveReader } from '../curve/sample.ts';
 import { channelPath } from '../document/channels.ts';
 import { DeformerSchema, deformChannel } from '../document/deformer.ts';
+import type { Bounds } from '../document/kinds/index.ts';
 import { boundsOf, type Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import { type Check, frameText } from './check.ts';
@@ -21,8 +22,8 @@ export const volume: Check = {
   step: 1,
   weight: 'fault',
   *look(watched, tolerance) {
-    for (const id of Object.keys(watched.shot.members)) {
-      const sizes = AXES.map((a) => watched.shot.curves[channelPath(id, `size.${a}`)]);
+    for (const id of watched.shot.members.keys()) {
+      const sizes = AXES.map((a) => watched.shot.curves.get(channelPath(id, `size.${a}`)));
       if (sizes.every((c) => c?.type !== 'number')) continue;
       const worst = worstVolume(watched, id);
       if (worst.change * 100 > tolerance) {
@@ -52,7 +53,7 @@ function worstVolume(watched: Watched, id: string): { change: number; frame: num
   const { shot } = watched;
   const member = watched.member(id);
   const read = AXES.map((a) => sizeReader(shot, member, a));
-  const keys = AXES.flatMap((a) => shot.curves[channelPath(id, `size.${a}`)]?.keys.map((k) => k.frame) ?? []);
+  const keys = AXES.flatMap((a) => shot.curves.get(channelPath(id, `size.${a}`))?.keys.map((k) => k.frame) ?? []);
   const first = Math.min(...keys);
   const base = read.map((r) => r(first));
   const whole = base[0] * base[1] * base[2];
@@ -68,7 +69,7 @@ function worstVolume(watched: Watched, id: string): { change: number; frame: num
 }
 
 function sizeReader(shot: Shot, member: Member, axis: (typeof AXES)[number]): (frame: number) => number {
-  const curve = shot.curves[channelPath(member.id, `size.${axis}`)];
+  const curve = shot.curves.get(channelPath(member.id, `size.${axis}`));
   if (curve?.type === 'number') {
     const reader = new CurveReader(curve);
     return (frame) => reader.at(frame);
@@ -80,7 +81,7 @@ function sizeReader(shot: Shot, member: Member, axis: (typeof AXES)[number]): (f
 /** The axis that is squashed: the one that goes furthest from what it was, and another way than the rest. */
 function leading(shot: Shot, id: string): (typeof AXES)[number] {
   const spread = (axis: (typeof AXES)[number]) => {
-    const curve = shot.curves[channelPath(id, `size.${axis}`)];
+    const curve = shot.curves.get(channelPath(id, `size.${axis}`));
     if (curve?.type !== 'number') return 0;
     const first = curve.keys[0].value || 1;
     return Math.max(...curve.keys.map((k) => Math.abs(Math.log(Math.abs(k.value / first) || 1e-6))));
@@ -97,9 +98,9 @@ const gapsOf = (shot: Shot, id: string): number =>
 
 /** A squash deformer in the place of the sizes: it goes by the same curve, and keeps the volume at every frame. */
 function withSquashInstead(shot: Shot, id: string, level: number | null): Shot {
-  const member = shot.members[id];
+  const member = shot.members.at(id);
   const axis = leading(shot, id);
-  const old = shot.curves[channelPath(id, `size.${axis}`)];
+  const old = shot.curves.get(channelPath(id, `size.${axis}`));
   if (old?.type !== 'number') return shot;
   const base = old.keys[0].value || 1;
   const scaled: NumberCurve = {
@@ -115,20 +116,23 @@ function withSquashInstead(shot: Shot, id: string, level: number | null): Shot {
   let name = 'size';
   for (let n = 2; taken.has(name); n++) name = `size${n}`;
   const deformer = DeformerSchema.parse({ id: name, name: 'squash', kind: 'squash', settings: { axis, space: 'own' } });
-  const values = { ...member.values, [deformChannel(name, 'foot')]: level ?? originLevel(member, axis) };
-  const curves = { ...shot.curves, [channelPath(id, deformChannel(name, 'length'))]: scaled };
+  const values = {
+    ...member.values,
+    [deformChannel(name, 'foot')]: level ?? originLevel(boundsOf(member, shot.rigs), axis),
+  };
+  const curves = shot.curves.edit();
+  curves.set(channelPath(id, deformChannel(name, 'length')), scaled);
   for (const a of AXES) {
-    const curve = curves[channelPath(id, `size.${a}`)];
+    const curve = curves.get(channelPath(id, `size.${a}`));
     if (curve?.type === 'number') values[`size.${a}`] = curve.keys[0].value;
-    delete curves[channelPath(id, `size.${a}`)];
+    curves.delete(channelPath(id, `size.${a}`));
   }
   const changed = { ...member, values, deformers: [...member.deformers, deformer] };
-  return { ...shot, curves, members: { ...shot.members, [id]: changed } };
+  return { ...shot, curves: curves.done(), members: shot.members.with(id, changed) };
 }
 
 /** Where a member's origin is between its lowest and its highest: what size left standing must go on standing. */
-function originLevel(member: Member, axis: (typeof AXES)[number]): number {
-  const bounds = boundsOf(member);
+function originLevel(bounds: Bounds, axis: (typeof AXES)[number]): number {
   const i = AXES.indexOf(axis);
   const [low, high] = [bounds[i], bounds[i + 3]];
   return high > low ? Math.min(1, Math.max(0, -low / (high - low))) : 0;

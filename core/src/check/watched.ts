@@ -5,9 +5,10 @@ import type { Clip } from '../document/clip.ts';
 import type { Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
+import { placeOf } from '../evaluate/layout.ts';
 import { Program } from '../evaluate/program.ts';
 import { Ground, movingMembers, type Touch } from '../ground/ground.ts';
-import { findRig } from '../rig/library.ts';
+import type { Rigs } from '../rig/rigs.ts';
 import { isSolid } from '../surface/support.ts';
 import { WatchedBody } from './bodies.ts';
 import { cyclesIn, type WatchedCycle } from './cycles.ts';
@@ -72,11 +73,11 @@ export class Watched {
   }
 
   member(id: string): Member {
-    return this.shot.members[id];
+    return this.shot.members.at(id);
   }
 
   name(id: string): string {
-    return this.shot.members[id].name;
+    return this.shot.members.at(id).name;
   }
 
   /** Whether faults of a member's way are told at a frame: of a cycle those of one round, its seam included, and not each repeat. */
@@ -106,27 +107,27 @@ export class Watched {
   /** Looks at every frame; yields now and then. */
   *look(): Generator<null> {
     const driven = new Set<string>();
-    for (const path of [...Object.keys(this.shot.curves), ...Object.keys(this.shot.formulas)]) {
+    for (const path of [...this.shot.curves.keys(), ...this.shot.formulas.keys()]) {
       const { member, channel } = splitPath(path);
-      if (channel.startsWith('move.') && this.shot.members[member]) driven.add(member);
+      if (channel.startsWith('move.') && this.shot.members.get(member)) driven.add(member);
     }
     const moving = movingMembers(this.shot);
     for (const id of driven) {
       // Where a knee or an elbow points is a direction: nobody sees the way its control goes.
-      if (!moving.has(id) || isPole(this.member(id))) continue;
+      if (!moving.has(id) || isPole(this.member(id), this.shot.rigs)) continue;
       this.places.set(id, new Float64Array(this.frames * 3));
       if (isSolid(this.member(id))) this.gaps.set(id, new Float64Array(this.frames));
     }
     this.#findBodies();
+    const { layout } = this.frame;
+    const travellers = [...this.places].map(([id, places]) => ({ places, at: layout.slotOf.get(id)! * 16 + 12 }));
+    const channels = [...this.#values].map(([path, values]) => ({ values, place: placeOf(layout, path) }));
     for (let f = this.first; f <= this.last; f++) {
       const frame = this.at(f);
       const i = f - this.first;
-      for (const [id, places] of this.places) {
-        const slot = frame.layout.slotOf.get(id)! * 16;
-        for (let r = 0; r < 3; r++) places[i * 3 + r] = frame.world[slot + 12 + r];
-      }
+      for (const { places, at } of travellers) for (let r = 0; r < 3; r++) places[i * 3 + r] = frame.world[at + r];
       for (const body of this.bodies) body.note(this.shot, frame, i);
-      for (const [path, values] of this.#values) values[i] = valueAt(frame, path);
+      for (const { values, place } of channels) values[i] = place < 0 ? 0 : frame.values[place];
       for (const [id, gaps] of this.gaps) gaps[i] = this.ground.touch(frame, id)?.gap ?? Number.POSITIVE_INFINITY;
       if (i % SLICE === SLICE - 1) yield null;
     }
@@ -139,6 +140,7 @@ export class Watched {
 
   /** Looks at one round of each cycle, with every rig kept in place. */
   *#lookAtCycles(): Generator<null> {
+    if (this.frame.layout.rigs.length === 0) return;
     const still = withTravel(this.shot, (clip) => ({ ...clip, travelling: false }));
     const program = new Program(still);
     const { layout } = program;
@@ -163,9 +165,9 @@ export class Watched {
 
   #findBodies(): void {
     const animated = new Set<string>();
-    for (const path of [...Object.keys(this.shot.curves), ...Object.keys(this.shot.formulas)]) {
+    for (const path of [...this.shot.curves.keys(), ...this.shot.formulas.keys()]) {
       const { member, channel } = splitPath(path);
-      const found = this.shot.members[member];
+      const found = this.shot.members.get(member);
       if (found?.kind === 'rig') animated.add(member);
       if (found?.kind !== 'control' || found.parent === null) continue;
       animated.add(found.parent);
@@ -193,8 +195,8 @@ export class Watched {
 
   #findLandings(id: string): void {
     const path = channelPath(id, 'move.y');
-    const curve = this.shot.curves[path];
-    if (curve?.type !== 'number' || path in this.shot.formulas || curve.keys.length < 2) return;
+    const curve = this.shot.curves.get(path);
+    if (curve?.type !== 'number' || this.shot.formulas.has(path) || curve.keys.length < 2) return;
     const { landings, runs } = landingsOf(curve, this.shot.rate, (frame, closely) =>
       closely && !this.#isClose(id, frame) ? null : this.touch(id, frame),
     );
@@ -213,25 +215,15 @@ export class Watched {
 const repeatsAlike = ({ cycles, way }: Clip): boolean => cycles && way === null;
 
 /** Whether a member is the control a limb's knee or elbow points to. */
-function isPole(member: Member): boolean {
+function isPole(member: Member, rigs: Rigs): boolean {
   if (member.kind !== 'control') return false;
-  return findRig(member.shape)?.rig.limbs.some((l) => l.pole === member.shape.control) ?? false;
+  return rigs.find(member.shape)?.rig.limbs.some((l) => l.pole === member.shape.control) ?? false;
 }
 
 /** The shot with the clips that are at work and repeat changed. */
 function withTravel(shot: Shot, change: (clip: Clip) => Clip): Shot {
-  const clips = Object.values(shot.clips);
-  if (!clips.some((c) => c.cycles && c.kept === null)) return shot;
-  return {
-    ...shot,
-    clips: Object.fromEntries(clips.map((c) => [c.id, c.cycles && c.kept === null ? change(c) : c])),
-  };
-}
-
-/** A channel's value in a frame, by its path. */
-function valueAt(frame: Frame, path: string): number {
-  const { member, channel } = splitPath(path);
-  return frame.value(member, channel) ?? 0;
+  const clips = shot.clips.map((c) => (c.cycles && c.kept === null ? change(c) : c));
+  return clips === shot.clips ? shot : { ...shot, clips };
 }
 
 /** A shot looked at from end to end, at once. */

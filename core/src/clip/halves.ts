@@ -1,9 +1,9 @@
 import { controlsOf } from '../document/casting.ts';
 import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
+import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import { keyImage, type MirrorSign, mirrorImage } from '../rig/image.ts';
-import { findControl, rigControl } from '../rig/library.ts';
 import { mirrorChannel, mirrorSign, poseChannels } from '../rig/posing.ts';
 import { type Circle, circleOf, laidOut, phaseOf } from './circle.ts';
 import { shiftedStances } from './shift.ts';
@@ -21,11 +21,11 @@ export function counterparts(shot: Shot, { rig }: Clip): (path: string) => Count
   const byControl = new Map(controlsOf(shot, rig).map((c) => [c.shape.control, c]));
   return (path) => {
     const { member: id, channel } = splitPath(path);
-    const control = shot.members[id] && rigControl(shot.members[id]);
+    const control = shot.members.get(id) && shot.rigs.controlOf(shot.members.at(id));
     const there = control && byControl.get(control.partner ?? control.id);
     if (!there) return null;
     const other = mirrorChannel(control, channel);
-    const partner = rigControl(there)!;
+    const partner = shot.rigs.controlOf(there)!;
     return {
       path: channelPath(there.id, other),
       sign: other === ORIENTATION ? 'orientation' : mirrorSign(partner, other),
@@ -51,12 +51,10 @@ export function putImage(source: Circle, phase: number, into: Circle, clip: Clip
  */
 export function withMirroredHalves(shot: Shot, clip: Clip, leads: 'first' | 'second'): Shot {
   const { length, first } = clip;
-  const own = new Set(controlsOf(shot, clip.rig).map((c) => c.id));
   const counterpart = counterparts(shot, clip);
   const inLead = (phase: number) => phase < length / 2 === (leads === 'first');
   const lead = new Map<string, Circle>();
-  for (const [path, curve] of Object.entries(shot.curves)) {
-    if (!own.has(splitPath(path).member)) continue;
+  for (const [path, curve] of curvesOf(shot, controlsOf(shot, clip.rig))) {
     const circle = circleOf(curve, clip, curve);
     lead.set(path, new Map([...circle].filter(([phase]) => inLead(phase))));
   }
@@ -68,35 +66,38 @@ export function withMirroredHalves(shot: Shot, clip: Clip, leads: 'first' | 'sec
     made.set(other.path, into);
     for (const phase of circle.keys()) putImage(circle, phase, into, clip, other.sign);
   }
-  const curves = { ...shot.curves };
+  const curves = shot.curves.edit();
   for (const [path, circle] of made) {
     const [key] = circle.values();
     const curve = key && laidOut(circle, typeof key.value === 'number' ? 'number' : 'orientation', { ...clip, first });
-    if (curve) curves[path] = curve;
-    else delete curves[path];
+    if (curve) curves.set(path, curve);
+    else curves.delete(path);
   }
-  return mirroredConstants({ ...shot, curves }, clip);
+  return mirroredConstants({ ...shot, curves: curves.done() }, clip);
 }
 
 /** What has no keys is the same on both sides: as it is on the left. */
 function mirroredConstants(shot: Shot, clip: Clip): Shot {
-  const members = { ...shot.members };
+  const members = shot.members.edit();
   const counterpart = counterparts(shot, clip);
   for (const control of controlsOf(shot, clip.rig)) {
-    if (findControl(control.shape)?.side !== 'left') continue;
-    for (const { id } of poseChannels(control)) {
+    if (shot.rigs.control(control.shape)?.side !== 'left') continue;
+    for (const { id } of poseChannels(control, shot.rigs)) {
       const path = channelPath(control.id, id);
       const other = counterpart(path);
-      if (!other || other.sign === 'orientation' || path in shot.curves || other.path in shot.curves) continue;
+      if (!other || other.sign === 'orientation' || shot.curves.has(path) || shot.curves.has(other.path)) continue;
       const { member, channel } = splitPath(other.path);
-      const [own, there] = [members[control.id].values[id], members[member].values[channel]];
+      const [own, there] = [members.at(control.id).values[id], members.at(member).values[channel]];
       const image = own === undefined ? undefined : (mirrorImage(own, other.sign) as number);
       if (image === there) continue;
-      const { [channel]: _, ...rest } = members[member].values;
-      members[member] = { ...members[member], values: image === undefined ? rest : { ...rest, [channel]: image } };
+      const { [channel]: _, ...rest } = members.at(member).values;
+      members.set(member, {
+        ...members.at(member),
+        values: image === undefined ? rest : { ...rest, [channel]: image },
+      });
     }
   }
-  return { ...shot, members };
+  return { ...shot, members: members.done() };
 }
 
 /** The stances of a clip's feet with those of the one half made the image of the other. */
@@ -104,7 +105,7 @@ export function mirroredStances(shot: Shot, clip: Clip, leads: 'first' | 'second
   const out: Clip['stances'] = {};
   for (const { shape } of controlsOf(shot, clip.rig)) {
     const own = clip.stances[shape.control];
-    const partner = findControl(shape)?.partner;
+    const partner = shot.rigs.control(shape)?.partner;
     if (!own || !partner) {
       if (own) out[shape.control] = own;
       continue;

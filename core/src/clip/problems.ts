@@ -1,5 +1,7 @@
+import { controlsOf } from '../document/casting.ts';
 import { splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
+import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import { isSealed } from './circle.ts';
 
@@ -11,9 +13,9 @@ interface ClipProblem {
 /** What is wrong with the clips of a shot. */
 export function clipProblems(shot: Shot): ClipProblem[] {
   const atWork = new Map<string, Clip>();
-  return Object.values(shot.clips).flatMap((clip): ClipProblem[] => {
+  return shot.clips.values().flatMap((clip): ClipProblem[] => {
     const path = ['clips', clip.id];
-    if (shot.members[clip.rig]?.kind !== 'rig')
+    if (shot.members.get(clip.rig)?.kind !== 'rig')
       return [{ path: [...path, 'rig'], sentence: `names "${clip.rig}", which is no rig of the cast` }];
     if (clip.kept) {
       const stray = Object.keys(clip.kept.curves).find((p) => !isOfRig(shot, clip.rig, p));
@@ -24,7 +26,7 @@ export function clipProblems(shot: Shot): ClipProblem[] {
       return [{ path, sentence: `is at work together with "${other.name}", and a rig does one clip at a time` }];
     atWork.set(clip.rig, clip);
     if (!clip.cycles) return [];
-    const torn = Object.entries(shot.curves).find(([p, c]) => isOfRig(shot, clip.rig, p) && !isSealed(c, clip));
+    const torn = curvesOf(shot, controlsOf(shot, clip.rig)).find(([, c]) => !isSealed(c, clip));
     return torn
       ? [{ path: ['curves', torn[0]], sentence: `does not close at the seam of the clip "${clip.name}"` }]
       : [];
@@ -32,6 +34,6 @@ export function clipProblems(shot: Shot): ClipProblem[] {
 }
 
 function isOfRig(shot: Shot, rig: string, path: string): boolean {
-  const member = shot.members[splitPath(path).member];
+  const member = shot.members.get(splitPath(path).member);
   return member?.kind === 'control' && member.parent === rig;
 }

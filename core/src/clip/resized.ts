@@ -1,12 +1,12 @@
 import { controlsOf } from '../document/casting.ts';
-import { splitPath } from '../document/channels.ts';
 import { type Clip, clipFrames } from '../document/clip.ts';
+import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import { mirroredStances, withMirroredHalves } from './halves.ts';
 import { labelsFor } from './labels.ts';
 import { stretched } from './shift.ts';
 
-const withClip = (shot: Shot, clip: Clip): Shot => ({ ...shot, clips: { ...shot.clips, [clip.id]: clip } });
+const withClip = (shot: Shot, clip: Clip): Shot => ({ ...shot, clips: shot.clips.with(clip.id, clip) });
 
 /** The length nearest to a wanted one that a clip can have: whole, and even where its halves are mirrored. */
 export function lengthFor(clip: Pick<Clip, 'halves'>, wanted: number): number {
@@ -17,15 +17,13 @@ export function lengthFor(clip: Pick<Clip, 'halves'>, wanted: number): number {
 
 /** A shot in which a clip at work has another length, with all that is in it in proportion, on whole frames. */
 export function resized(shot: Shot, clip: Clip, length: number): Shot {
-  const controls = new Set(controlsOf(shot, clip.rig).map((c) => c.id));
-  const own = (path: string) => controls.has(splitPath(path).member);
   const factor = length / clip.length;
-  const curves = Object.fromEntries(
-    Object.entries(shot.curves).flatMap(([path, curve]) => {
-      const made = own(path) ? stretched(curve, clip, length) : curve;
-      return made ? [[path, made]] : [];
-    }),
-  );
+  const curves = shot.curves.edit();
+  for (const [path, curve] of curvesOf(shot, controlsOf(shot, clip.rig))) {
+    const made = stretched(curve, clip, length);
+    if (made) curves.set(path, made);
+    else curves.delete(path);
+  }
   const stances = Object.fromEntries(
     Object.entries(clip.stances).map(([control, list]) => [
       control,
@@ -38,7 +36,7 @@ export function resized(shot: Shot, clip: Clip, length: number): Shot {
   );
   const labels = labelsFor(clip, length);
   const longer = { ...clip, length, stances, labels };
-  const next = withClip({ ...shot, curves }, longer);
+  const next = withClip({ ...shot, curves: curves.done() }, longer);
   return clip.halves === 'mirrored' && length % 2 === 0 ? inMirror(next, longer, 'first') : next;
 }
 

@@ -4,6 +4,7 @@ import type { AnyKey } from '../curve/turn-back.ts';
 import { controlsOf } from '../document/casting.ts';
 import { channelPath, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
+import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import { channelValue } from '../evaluate/channel-value.ts';
 import { mirrorImage } from '../rig/image.ts';
@@ -20,7 +21,7 @@ import { groundSpeed, heldChannels, holdStance } from './stances.ts';
 export function sealed(before: Shot, after: Shot): Shot {
   if (after.curves === before.curves && after.clips === before.clips && after.members === before.members) return after;
   let next = after;
-  for (const clip of Object.values(after.clips)) {
+  for (const clip of after.clips.values()) {
     if (clip.kept === null && clip.cycles) next = new Sealing(before, next, clip).done();
   }
   return next;
@@ -45,13 +46,12 @@ class Sealing {
 
   done(): Shot {
     const clip = this.#clip;
-    const anew = this.#before.clips[clip.id] !== clip;
-    const own = (path: string) => this.#controls.has(splitPath(path).member);
-    const { curves } = this.#after;
-    const old = this.#before.curves;
-    if (curves !== old || anew) {
-      for (const path in curves) if ((anew || curves[path] !== old[path]) && own(path)) this.#take(path, anew);
-      for (const path in old) if (!(path in curves) && own(path)) this.#take(path, anew);
+    const anew = this.#before.clips.get(clip.id) !== clip;
+    if (anew) for (const [path] of curvesOf(this.#after, controlsOf(this.#after, clip.rig))) this.#take(path, anew);
+    else {
+      this.#before.curves.changesTo(this.#after.curves, (path) => {
+        if (this.#controls.has(splitPath(path).member)) this.#take(path, anew);
+      });
     }
     this.#holdFeet(anew);
     if (clip.halves === 'mirrored' && !anew) this.#mirror();
@@ -60,7 +60,7 @@ class Sealing {
 
   /** Puts a curve on its circle, and notes where the edit has changed it. */
   #take(path: string, anew: boolean): void {
-    const [old, now] = [anew ? undefined : this.#before.curves[path], this.#after.curves[path]];
+    const [old, now] = [anew ? undefined : this.#before.curves.get(path), this.#after.curves.get(path)];
     const circle: Circle = now ? circleOf(now, this.#clip, old) : new Map();
     this.#circles.set(path, circle);
     const was: Circle = old ? circleOf(old, this.#clip, undefined) : new Map();
@@ -77,7 +77,7 @@ class Sealing {
   #circle(path: string): Circle {
     let circle = this.#circles.get(path);
     if (!circle) {
-      const curve = this.#after.curves[path];
+      const curve = this.#after.curves.get(path);
       circle = curve ? circleOf(curve, this.#clip, curve) : new Map();
       this.#circles.set(path, circle);
     }
@@ -90,7 +90,7 @@ class Sealing {
       for (const stance of clip.stances[control] ?? []) {
         for (const channel of heldChannels) {
           const path = channelPath(id, channel);
-          const curve = this.#after.curves[path];
+          const curve = this.#after.curves.get(path);
           if (curve?.type !== 'number' || !(anew || this.#circles.has(path))) continue;
           const circle = this.#circle(path);
           const old = new Map(circle);
@@ -148,15 +148,15 @@ class Sealing {
 
   #laid(): Shot {
     if (this.#circles.size === 0) return this.#after;
-    const curves = { ...this.#after.curves };
+    const curves = this.#after.curves.edit();
     for (const [path, circle] of this.#circles) {
-      const was: Curve | undefined = this.#after.curves[path];
+      const was: Curve | undefined = this.#after.curves.get(path);
       const [first] = circle.values();
       const now = first && laidOut(circle, typeof first.value === 'number' ? 'number' : 'orientation', this.#clip);
-      if (!now) delete curves[path];
-      else if (!was || !sameCurve(was, now)) curves[path] = now;
+      if (!now) curves.delete(path);
+      else if (!was || !sameCurve(was, now)) curves.set(path, now);
     }
-    return { ...this.#after, curves };
+    return { ...this.#after, curves: curves.done() };
   }
 }
 

@@ -2,6 +2,7 @@ import type { Curve, Key } from '../curve/key.ts';
 import { controlsOf } from '../document/casting.ts';
 import { findChannel, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
+import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import { chance } from '../sound/chance.ts';
 import { type Circle, circleOf, laidOut } from './circle.ts';
@@ -25,7 +26,7 @@ export function varied(
   shot: Shot,
   clip: Clip,
   { times, amount, seed }: Variation,
-): { clip: Clip; curves: Shot['curves'] } {
+): { clip: Clip; curves: Readonly<Record<string, Curve>> } {
   const { length } = clip;
   const own = new Map(controlsOf(shot, clip.rig).map((c) => [c.id, c]));
   const longer: Clip = {
@@ -42,11 +43,10 @@ export function varied(
     ),
   };
   const curves: Record<string, Curve> = {};
-  for (const [path, curve] of Object.entries(shot.curves)) {
+  for (const [path, curve] of curvesOf(shot, own.values())) {
     const { member, channel } = splitPath(path);
-    const control = own.get(member);
-    if (!control) continue;
-    const moves = curve.type === 'number' && (findChannel(control, channel)?.everyday ?? false);
+    const control = own.get(member)!;
+    const moves = curve.type === 'number' && (findChannel(control, channel, shot.rigs)?.everyday ?? false);
     const differs = moves && !(control.shape.control in clip.stances);
     const isHeight = control.shape.control === 'body' && channel === 'move.y';
     const next = chance(seedOf(path, seed));

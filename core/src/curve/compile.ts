@@ -1,11 +1,24 @@
 import { guessCoefficients } from './bezier.ts';
 import { closedCurve } from './closed.ts';
 import { handleReach, handleSlope } from './handles.ts';
-import type { Extension, NumberCurve } from './key.ts';
-import { EVEN } from './window.ts';
+import type { Extension, Key, NumberCurve } from './key.ts';
+import type { KeyFrames } from './seek.ts';
 
-/** One segment's numbers in `CompiledCurve.segments`: X1, X2, G0, G1, then C0 to C3, as in a window. */
+/**
+ * One segment's numbers: `X1` and `X2`, the frames of its handles as shares of the way; `G0` and `G1`, which make the first guess at
+ * the parameter; and `C0` to `C3`, the value's polynomial in it. In an *even* segment both handles reach a third, so the parameter
+ * is simply the share of the way: `X1 = EVEN` says so, and the next three numbers say nothing.
+ */
 export const SEGMENT = 8;
+export const X1 = 0;
+export const X2 = 1;
+export const G0 = 2;
+export const G1 = 3;
+export const C0 = 4;
+export const C1 = 5;
+export const C2 = 6;
+export const C3 = 7;
+export const EVEN = -1;
 
 /** A curve made ready: everything about its handles worked out, in flat arrays. */
 export interface CompiledCurve {
@@ -19,7 +32,18 @@ export interface CompiledCurve {
   readonly slopeAfter: number;
 }
 
+const ready = new WeakMap<NumberCurve, CompiledCurve>();
+
+/** A curve made ready; done once for each curve, since none of them ever changes: programs, checks and readers have the same. */
 export function compileCurve(source: NumberCurve): CompiledCurve {
+  const known = ready.get(source);
+  if (known) return known;
+  const made = compiled(source);
+  ready.set(source, made);
+  return made;
+}
+
+function compiled(source: NumberCurve): CompiledCurve {
   const curve = closedCurve(source);
   const { keys } = curve;
   const n = keys.length;
@@ -36,30 +60,46 @@ export function compileCurve(source: NumberCurve): CompiledCurve {
   };
 }
 
-function writeSegment(curve: NumberCurve, index: number, out: Float64Array, at: number): void {
+/** The frames of keys as a document has them. */
+export class FramesOfKeys implements KeyFrames {
+  readonly #keys: readonly Key[];
+
+  constructor(keys: readonly Key[]) {
+    this.#keys = keys;
+  }
+
+  get count(): number {
+    return this.#keys.length;
+  }
+
+  at(index: number): number {
+    return this.#keys[index].frame;
+  }
+}
+
+/** Writes the numbers of one segment of a curve whose seam is closed. */
+export function writeSegment(curve: NumberCurve, index: number, out: Float64Array, at: number): void {
   const a = curve.keys[index];
   const b = curve.keys[index + 1];
   const leave = handleReach(curve, index, 'out');
   const arrive = handleReach(curve, index + 1, 'in');
+  out[at + X1] = EVEN;
+  out[at + C0] = a.value;
   if (!leave || !arrive) {
-    out[at] = EVEN;
-    out[at + 4] = a.value;
+    out[at + C1] = out[at + C2] = out[at + C3] = 0;
     return;
   }
   const way = b.frame - a.frame;
-  const even = a.out.kind !== 'free' && b.in.kind !== 'free';
-  out[at] = EVEN;
-  if (!even) {
-    out[at] = leave.frames / way;
-    out[at + 1] = 1 - arrive.frames / way;
-    [out[at + 2], out[at + 3]] = guessCoefficients(out[at], out[at + 1]);
+  if (a.out.kind === 'free' || b.in.kind === 'free') {
+    out[at + X1] = leave.frames / way;
+    out[at + X2] = 1 - arrive.frames / way;
+    [out[at + G0], out[at + G1]] = guessCoefficients(out[at + X1], out[at + X2]);
   }
-  out[at + 4] = a.value;
-  out[at + 5] = 3 * leave.rise;
+  out[at + C1] = 3 * leave.rise;
   // From differences, not from absolute heights: far from zero the differences keep their digits.
   const last = b.value - a.value + arrive.rise;
-  out[at + 6] = 3 * (last - 2 * leave.rise);
-  out[at + 7] = b.value - a.value - 3 * (last - leave.rise);
+  out[at + C2] = 3 * (last - 2 * leave.rise);
+  out[at + C3] = b.value - a.value - 3 * (last - leave.rise);
 }
 
 /**
@@ -70,12 +110,12 @@ export function writeControlPoints({ frames, segments }: CompiledCurve, index: n
   const s = index * SEGMENT;
   const first = frames[index];
   const way = frames[index + 1] - first;
-  const even = segments[s] === EVEN;
-  const c0 = segments[s + 4];
-  const c1 = segments[s + 5];
-  const c2 = segments[s + 6];
-  out[0] = first + way * (even ? 1 / 3 : segments[s]);
+  const even = segments[s + X1] === EVEN;
+  const c0 = segments[s + C0];
+  const c1 = segments[s + C1];
+  const c2 = segments[s + C2];
+  out[0] = first + way * (even ? 1 / 3 : segments[s + X1]);
   out[1] = c0 + c1 / 3;
-  out[2] = first + way * (even ? 2 / 3 : segments[s + 1]);
+  out[2] = first + way * (even ? 2 / 3 : segments[s + X2]);
   out[3] = c0 + (2 * c1 + c2) / 3;
 }

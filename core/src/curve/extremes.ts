@@ -1,7 +1,6 @@
-import { type CompiledCurve, SEGMENT } from './compile.ts';
+import { C0, C1, C2, C3, type CompiledCurve, EVEN, SEGMENT, X1, X2 } from './compile.ts';
 import type { NumberCurve } from './key.ts';
 import { CurveReader } from './sample.ts';
-import { EVEN } from './window.ts';
 
 /** A place where a curve turns round: a top or a bottom, with how steep it is on both sides. */
 export interface Extreme {
@@ -70,12 +69,12 @@ function monotoneRuns(compiled: CompiledCurve, flat: number): Run[] {
     let [from, start] = [frames[i], values[i]];
     for (const u of turns(segments, s)) {
       const frame = frameAt(compiled, i, u);
-      const value = ((segments[s + 7] * u + segments[s + 6]) * u + segments[s + 5]) * u + segments[s + 4];
+      const value = ((segments[s + C3] * u + segments[s + C2]) * u + segments[s + C1]) * u + segments[s + C0];
       go(from, frame, start, value);
       [from, start] = [frame, value];
     }
     // A stepped stretch is level up to its end, and jumps there.
-    const end = segments[s + 4] + segments[s + 5] + segments[s + 6] + segments[s + 7];
+    const end = segments[s + C0] + segments[s + C1] + segments[s + C2] + segments[s + C3];
     go(from, frames[i + 1], start, end);
     go(frames[i + 1], frames[i + 1], end, values[i + 1]);
   }
@@ -84,9 +83,9 @@ function monotoneRuns(compiled: CompiledCurve, flat: number): Run[] {
 
 /** Where a segment's value turns round inside it: roots of the derivative, as parameters from 0 to 1. */
 function turns(segments: Float64Array, s: number): number[] {
-  const a = 3 * segments[s + 7];
-  const b = 2 * segments[s + 6];
-  const c = segments[s + 5];
+  const a = 3 * segments[s + C3];
+  const b = 2 * segments[s + C2];
+  const c = segments[s + C1];
   const inside = (u: number) => u > 1e-9 && u < 1 - 1e-9;
   if (Math.abs(a) < 1e-12) return Math.abs(b) < 1e-12 ? [] : [-c / b].filter(inside);
   const root = b * b - 4 * a * c;
@@ -100,6 +99,6 @@ function frameAt({ frames, segments }: CompiledCurve, i: number, u: number): num
   const s = i * SEGMENT;
   const way = frames[i + 1] - frames[i];
   const v = 1 - u;
-  const share = segments[s] === EVEN ? u : (3 * v * (v * segments[s] + u * segments[s + 1]) + u * u) * u;
+  const share = segments[s + X1] === EVEN ? u : (3 * v * (v * segments[s + X1] + u * segments[s + X2]) + u * u) * u;
   return frames[i] + way * share;
 }

@@ -1,82 +1,92 @@
-import { type CompiledCurve, SEGMENT } from './compile.ts';
-import { C0, C1, EVEN, FROM, HANDLES, HIGH, LOW, PER_FRAME, WINDOW, type Windows, X1 } from './window.ts';
+import type { Extension } from './key.ts';
 
-/**
- * Fills a window with the stretch of the curve that holds `frame`. A frame on a key belongs to the stretch after it, but
- * for the last key, which still shows its own value where a cycle begins again.
- */
-export function seek(curve: CompiledCurve, frame: number, windows: Windows, index: number): void {
-  const { frames, values } = curve;
-  const last = frames.length - 1;
-  const end = frames[last];
-  if (frame < frames[0]) seekBeyond(curve, frame, 'before', windows, index);
-  else if (frame > end) seekBeyond(curve, frame, 'after', windows, index);
-  else if (frame === end) constant(windows, index, end, following(end), values[last]);
-  else segmentWindow(curve, segmentAt(frames, frame), windows, index);
+/** The frames of a curve's keys, wherever they lie. */
+export interface KeyFrames {
+  readonly count: number;
+  at(index: number): number;
 }
 
-/** The index of the key at or before `frame`, by bisection; the frame must lie within the keys. */
-export function segmentAt(frames: Float64Array, frame: number): number {
+/** What there is to know of a curve to find one's place on it. */
+export interface Ends {
+  readonly before: Extension;
+  readonly after: Extension;
+}
+
+/**
+ * A stretch of time over which a curve is one polynomial. It holds for `low <= frame < high`. On a segment the parameter is 0 at
+ * frame `from` and 1 at frame `to`, which in a swing comes before it.
+ */
+export class Stretch {
+  low = Number.NaN;
+  high = Number.NaN;
+  /** The segment, between two keys; -1 where the curve holds the value of `key`, or goes on from it at a slope. */
+  segment = -1;
+  key = 0;
+  sloping = false;
+  from = 0;
+  to = 1;
+  /** How many cycles there are before it: each has added what a cycle gains, where the extension travels. */
+  rounds = 0;
+
+  holds(frame: number): boolean {
+    return frame >= this.low && frame < this.high;
+  }
+}
+
+/**
+ * Finds the stretch of a curve that holds a frame. A frame on a key belongs to the stretch after it, but for the last key, which
+ * still shows its own value where a cycle begins again. Allocates nothing.
+ * @param hint the segment it was on before: while time goes on the next one is found at once
+ */
+export function seek(frames: KeyFrames, ends: Ends, frame: number, hint: number, out: Stretch): void {
+  const last = frames.count - 1;
+  const end = frames.at(last);
+  out.rounds = 0;
+  if (frame < frames.at(0)) beyond(frames, ends.before, frame, 0, hint, out);
+  else if (frame > end) beyond(frames, ends.after, frame, last, hint, out);
+  else if (frame === end) hold(out, last, end, following(end));
+  else onSegment(frames, segmentAt(frames, frame, hint), out);
+}
+
+/** The index of the key at or before a frame; the frame must lie within the keys. The hint and what follows it are tried first. */
+export function segmentAt(frames: KeyFrames, frame: number, hint = 0): number {
+  for (let i = hint; i < hint + 2 && i + 1 < frames.count; i++)
+    if (frames.at(i) <= frame && frame < frames.at(i + 1)) return i;
   let low = 0;
-  let high = frames.length - 1;
+  let high = frames.count - 1;
   while (high - low > 1) {
     const middle = (low + high) >> 1;
-    if (frames[middle] <= frame) low = middle;
+    if (frames.at(middle) <= frame) low = middle;
     else high = middle;
   }
   return low;
 }
 
-/** The next number after `frame` that a window can tell from it. */
+/** The next number after `frame` that a stretch can tell from it. */
 const following = (frame: number) => frame + Math.max(Math.abs(frame), 1) * Number.EPSILON;
 
-function constant(windows: Windows, index: number, low: number, high: number, value: number): void {
-  const at = index * WINDOW;
-  windows.spans.fill(0, at, at + WINDOW);
-  windows.spans[at + LOW] = low;
-  windows.spans[at + HIGH] = high;
-  windows.spans[at + C0] = value;
-  windows.uneven[index] = 0;
+function hold(out: Stretch, key: number, low: number, high: number): void {
+  out.segment = -1;
+  out.key = key;
+  out.sloping = false;
+  out.low = low;
+  out.high = high;
 }
 
-function segmentWindow(curve: CompiledCurve, segment: number, windows: Windows, index: number): void {
-  const { frames, segments } = curve;
-  const s = segment * SEGMENT;
-  const at = index * WINDOW;
-  windows.spans[at + LOW] = frames[segment];
-  windows.spans[at + HIGH] = frames[segment + 1];
-  windows.spans[at + FROM] = frames[segment];
-  windows.spans[at + PER_FRAME] = 1 / (frames[segment + 1] - frames[segment]);
-  windows.uneven[index] = segments[s + X1] === EVEN ? 0 : 1;
-  for (let i = 0; i < 4; i++) {
-    windows.handles[index * HANDLES + i] = segments[s + i];
-    windows.spans[at + C0 + i] = segments[s + 4 + i];
-  }
+function onSegment(frames: KeyFrames, segment: number, out: Stretch): void {
+  out.segment = segment;
+  out.low = out.from = frames.at(segment);
+  out.high = out.to = frames.at(segment + 1);
 }
 
-function seekBeyond(
-  curve: CompiledCurve,
-  frame: number,
-  side: 'before' | 'after',
-  windows: Windows,
-  index: number,
-): void {
-  const { frames, values } = curve;
-  const { spans } = windows;
-  const at = index * WINDOW;
-  const last = frames.length - 1;
-  const first = frames[0];
-  const end = frames[last];
-  const key = side === 'before' ? 0 : last;
-  const extension = curve[side];
+function beyond(frames: KeyFrames, extension: Extension, frame: number, key: number, hint: number, out: Stretch): void {
+  const last = frames.count - 1;
+  const first = frames.at(0);
+  const end = frames.at(last);
   if (extension === 'hold' || extension === 'slope' || last === 0) {
-    const low = side === 'before' ? Number.NEGATIVE_INFINITY : following(end);
-    const high = side === 'before' ? first : Number.POSITIVE_INFINITY;
-    constant(windows, index, low, high, values[key]);
-    if (extension !== 'slope') return;
-    spans[at + FROM] = frames[key];
-    spans[at + PER_FRAME] = 1;
-    spans[at + C1] = side === 'before' ? curve.slopeBefore : curve.slopeAfter;
+    const isBefore = frame < first;
+    hold(out, key, isBefore ? Number.NEGATIVE_INFINITY : following(end), isBefore ? first : Number.POSITIVE_INFINITY);
+    out.sloping = extension === 'slope';
     return;
   }
   const length = end - first;
@@ -85,20 +95,18 @@ function seekBeyond(
   // Rounding may put the frame a hair outside its round; it belongs to the nearest end then.
   const within = Math.min(Math.max(frame - shift, first), end);
   if (extension === 'swing' && round % 2 !== 0) {
-    segmentWindow(curve, segmentAt(frames, first + end - within), windows, index);
+    onSegment(frames, segmentAt(frames, first + end - within, hint), out);
     const turn = first + end + shift;
-    place(spans, at, turn - spans[at + LOW], turn - spans[at + HIGH]);
+    out.from = turn - out.from;
+    out.to = turn - out.to;
+    out.low = out.to;
+    out.high = out.from;
     return;
   }
-  segmentWindow(curve, segmentAt(frames, within), windows, index);
-  place(spans, at, spans[at + LOW] + shift, spans[at + HIGH] + shift);
-  if (extension === 'travel') spans[at + C0] += round * (values[last] - values[0]);
-}
-
-/** Lets a window's parameter run from one frame to another, and the window hold between them. */
-function place(spans: Float64Array, at: number, from: number, to: number): void {
-  spans[at + FROM] = from;
-  spans[at + LOW] = Math.min(from, to);
-  spans[at + HIGH] = Math.max(from, to);
-  spans[at + PER_FRAME] = 1 / (to - from);
+  onSegment(frames, segmentAt(frames, within, hint), out);
+  out.from += shift;
+  out.to += shift;
+  out.low = out.from;
+  out.high = out.to;
+  out.rounds = extension === 'travel' ? round : 0;
 }

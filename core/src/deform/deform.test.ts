@@ -3,8 +3,10 @@ import { describe, expect, test } from 'vitest';
 import { emptyShot, type MemberDeformer, simpleKinds } from '../document/index.ts';
 import { addDeformer, addMember, newDeformer, newMember } from '../edit/index.ts';
 import { frameOf } from '../evaluate/index.ts';
+import { Rigs } from '../rig/rigs.ts';
 import { surfacePoints } from '../surface/points.ts';
 import { isSolid, lowestOf } from '../surface/support.ts';
+import { Table } from '../table/table.ts';
 import { type DeformerKind, deformerKinds, deformPoints, isAffine, shapeMatrix } from './index.ts';
 
 /** A ball of a quarter metre with one deformer whose channels hold these values. */
@@ -17,10 +19,10 @@ function withDeformer(
   let shot = addMember.apply(emptyShot('s', 'S'), {
     member: newMember(emptyShot('s', 'S'), { kind: 'ball', id: 'b', shape: { radius: 0.25 } }),
   });
-  const deformer: MemberDeformer = { ...newDeformer(shot.members.b, kind, settings), id: 'd' };
+  const deformer: MemberDeformer = { ...newDeformer(shot.members.at('b'), kind, settings), id: 'd' };
   shot = addDeformer.apply(shot, { id: 'b', deformer });
   const own = Object.fromEntries(Object.entries(values).map(([c, v]) => [`deform.d.${c}`, v]));
-  return { ...shot, members: { b: { ...shot.members.b, values: { ...more, ...own } } } };
+  return { ...shot, members: shot.members.with('b', { ...shot.members.at('b'), values: { ...more, ...own } }) };
 }
 
 /** The volume of a map around a point, from its derivatives by central differences. */
@@ -121,7 +123,7 @@ describe('deformers', () => {
         },
       ],
     });
-    const frame = frameOf({ ...shot, curves: { 'b.move.x': line(0, 3), 'b.move.y': line(4, 0) } }, 6);
+    const frame = frameOf({ ...shot, curves: Table.of({ 'b.move.x': line(0, 3), 'b.move.y': line(4, 0) }) }, 6);
     const p = Float64Array.of(0.15, -0.2, 0);
     deformPoints(frame, 0, p);
     // (3, -4) / 5 is the way: a point that lies along it goes out by 1.4, from the middle.
@@ -178,11 +180,11 @@ describe('deformers', () => {
 
   test('deformers act one after another, in the order of their stack', () => {
     const ball = withDeformer('taper', { top: 0.5 });
-    const twisted = { ...newDeformer(ball.members.b, 'squash'), id: 'e' };
+    const twisted = { ...newDeformer(ball.members.at('b'), 'squash'), id: 'e' };
     const both = addDeformer.apply(ball, { id: 'b', deformer: twisted });
-    const member = { ...both.members.b, values: { ...both.members.b.values, 'deform.e.length': 0.5 } };
+    const member = { ...both.members.at('b'), values: { ...both.members.at('b').values, 'deform.e.length': 0.5 } };
     const p = Float64Array.of(0.1, 0.25, 0);
-    deformPoints(frameOf({ ...both, members: { b: member } }, 1), 0, p);
+    deformPoints(frameOf({ ...both, members: Table.of({ b: member }) }, 1), 0, p);
     expect(p[0]).toBeCloseTo(0.05 / Math.sqrt(0.5), 9);
     expect(p[1]).toBeCloseTo(0, 9);
   });
@@ -194,8 +196,8 @@ describe('how deep a form reaches', () => {
     '%s: no point of it is deeper, and one is as deep',
     (kind) => {
       const member = newMember(emptyShot('s', 'S'), { kind });
-      const lowest = lowestOf(member);
-      const points = surfacePoints(member);
+      const lowest = lowestOf(member, Rigs.none);
+      const points = surfacePoints(member, Rigs.none);
       fc.assert(
         fc.property(direction, ([x, y, z]) => {
           let least = Number.POSITIVE_INFINITY;

@@ -1,5 +1,4 @@
 import { makeLayout } from '../evaluate/layout.ts';
-import { findRig } from '../rig/library.ts';
 import type { Member } from './member.ts';
 import type { Shot } from './shot.ts';
 
@@ -10,12 +9,14 @@ interface CastingProblem {
 
 /** What is wrong with the rigs of a shot, their controls, and who holds whom. */
 export function castingProblems(shot: Shot): CastingProblem[] {
-  const problems = Object.values(shot.members).flatMap((member) => [
-    ...rigProblems(shot, member),
-    ...controlProblems(shot, member),
-    ...holdProblems(shot, member),
-  ]);
-  if (problems.length > 0 || !Object.values(shot.members).some((m) => m.holds.length > 0)) return problems;
+  const problems = shot.members
+    .values()
+    .flatMap((member) => [
+      ...rigProblems(shot, member),
+      ...controlProblems(shot, member),
+      ...holdProblems(shot, member),
+    ]);
+  if (problems.length > 0 || !shot.members.values().some((m) => m.holds.length > 0)) return problems;
   try {
     makeLayout(shot);
     return [];
@@ -26,16 +27,16 @@ export function castingProblems(shot: Shot): CastingProblem[] {
 
 /** The controls of each rig in the cast, by the rig's member. */
 export function controlsOf(shot: Shot, rig: string): Extract<Member, { kind: 'control' }>[] {
-  return Object.values(shot.members).filter(
-    (m): m is Extract<Member, { kind: 'control' }> => m.kind === 'control' && m.parent === rig,
-  );
+  return shot.members
+    .values()
+    .filter((m): m is Extract<Member, { kind: 'control' }> => m.kind === 'control' && m.parent === rig);
 }
 
 function rigProblems(shot: Shot, member: Member): CastingProblem[] {
   if (member.kind !== 'rig') return [];
   const path = ['members', member.id, 'shape'];
   const { rig: name, version } = member.shape;
-  const compiled = findRig(member.shape);
+  const compiled = shot.rigs.find(member.shape);
   if (!compiled)
     return [{ path, sentence: `links version ${version} of the rig "${name}", which is not in the library` }];
   const there = controlsOf(shot, member.id).map((c) => c.shape.control);
@@ -49,7 +50,7 @@ function rigProblems(shot: Shot, member: Member): CastingProblem[] {
 function controlProblems(shot: Shot, member: Member): CastingProblem[] {
   if (member.kind !== 'control') return [];
   const path = ['members', member.id];
-  const rig = member.parent === null ? undefined : shot.members[member.parent];
+  const rig = member.parent === null ? undefined : shot.members.get(member.parent);
   if (rig?.kind !== 'rig') return [{ path: [...path, 'parent'], sentence: 'is not a rig, as a control needs' }];
   if (rig.shape.rig !== member.shape.rig || rig.shape.version !== member.shape.version)
     return [{ path: [...path, 'shape'], sentence: `is of another rig than "${rig.name}"` }];
@@ -65,9 +66,9 @@ function holdProblems(shot: Shot, member: Member): CastingProblem[] {
   return member.holds.flatMap((hold, i) => {
     const { by } = hold;
     if (by.is !== 'member') return [];
-    const holder = shot.members[by.member];
+    const holder = shot.members.get(by.member);
     if (!holder) return [{ path: [...path, String(i)], sentence: `names "${by.member}", who is not in the cast` }];
-    const joints = holder.kind === 'rig' ? findRig(holder.shape)?.jointAt : undefined;
+    const joints = holder.kind === 'rig' ? shot.rigs.find(holder.shape)?.jointAt : undefined;
     if (by.joint !== null && !joints?.has(by.joint))
       return [
         { path: [...path, String(i)], sentence: `names the joint "${by.joint}", which "${holder.name}" has not` },

@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { newMember } from '../edit/index.ts';
+import { Rigs } from '../rig/rigs.ts';
 import {
   channelOffset,
   channelPath,
@@ -17,26 +18,27 @@ const member = (kind: 'ball' | 'camera' | 'light') => newMember(emptyShot('s1', 
 
 describe('channels', () => {
   test('stand where the offsets say', () => {
-    const ids = channelsOf(member('ball')).map((c) => c.id);
+    const ids = channelsOf(member('ball'), Rigs.none).map((c) => c.id);
     for (const [group, at] of Object.entries(channelOffset)) expect(ids[at].split('.')[0]).toBe(group);
   });
 
   test('of a kind come after the standard ones, and custom ones last', () => {
     const camera = { ...member('camera'), custom: [{ id: 'glow', name: 'Glow', initial: 0.5 }] };
     expect(
-      channelsOf(camera)
+      channelsOf(camera, Rigs.none)
         .slice(-2)
         .map((c) => [c.id, c.initial]),
     ).toEqual([
       ['view', (35 * Math.PI) / 180],
       ['custom.glow', 0.5],
     ]);
-    expect(findChannel(member('light'), 'brightness')?.everyday).toBe(true);
-    expect(findChannel(member('ball'), 'brightness')).toBeUndefined();
+    expect(findChannel(member('light'), 'brightness', Rigs.none)?.everyday).toBe(true);
+    expect(findChannel(member('ball'), 'brightness', Rigs.none)).toBeUndefined();
   });
 
   test('show angles or an orientation, never both', () => {
-    const ids = (rotation: 'angles' | 'orientation') => shownChannels({ ...member('ball'), rotation }).map((c) => c.id);
+    const ids = (rotation: 'angles' | 'orientation') =>
+      shownChannels({ ...member('ball'), rotation }, Rigs.none).map((c) => c.id);
     expect(ids('angles')).toContain('turn.y');
     expect(ids('angles')).not.toContain('orientation');
     expect(ids('orientation').filter((id) => id.startsWith('turn') || id === 'orientation')).toEqual(['orientation']);

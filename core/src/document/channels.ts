@@ -1,7 +1,7 @@
 import { deformers } from '../deform/kinds.ts';
 import { isOpen } from '../rig/compiled.ts';
 import type { RigControl } from '../rig/definition.ts';
-import { findControl, type RigLink, rigOf } from '../rig/library.ts';
+import type { RigLink, Rigs } from '../rig/rigs.ts';
 import { deformChannel } from './deformer.ts';
 import { kinds } from './kinds/index.ts';
 import type { Member } from './member.ts';
@@ -55,9 +55,28 @@ export const channelOffset = { move: 0, turn: 3, size: 6, pivot: 9, visible: 12,
 /** The one channel that is not a number but a quaternion. */
 export const ORIENTATION = 'orientation';
 
+/** Channels by what decides them. Members of a kind without anything of their own all have the same. */
+const ofKinds = new Map<string, readonly Channel[]>();
+const ofControls = new WeakMap<RigControl, readonly Channel[]>();
+/** By the member's own channels and then by its deformers: lists that stay the same object while nobody changes them. */
+const ofLists = new WeakMap<Member['custom'], WeakMap<Member['deformers'], readonly Channel[]>>();
+
 /** A member's number channels in the order of its block of values: the standard ones, its kind's, its own, its deformers'. */
-export function channelsOf(member: Member): readonly Channel[] {
-  if (member.kind === 'control') return controlChannels(member.shape);
+export function channelsOf(member: Member, rigs: Rigs): readonly Channel[] {
+  if (member.kind === 'control') return controlChannels(member.shape, rigs);
+  if (member.custom.length === 0 && member.deformers.length === 0) {
+    const known = ofKinds.get(member.kind) ?? memberChannels(member);
+    ofKinds.set(member.kind, known);
+    return known;
+  }
+  const lists = ofLists.get(member.custom) ?? new WeakMap<Member['deformers'], readonly Channel[]>();
+  ofLists.set(member.custom, lists);
+  const known = lists.get(member.deformers) ?? memberChannels(member);
+  lists.set(member.deformers, known);
+  return known;
+}
+
+function memberChannels(member: Member): readonly Channel[] {
   const own = kinds[member.kind].channels.map((c) => ({ ...c, group: c.label, label: '', everyday: true }));
   const custom = member.custom.map((c) => ({
     id: `custom.${c.id}`,
@@ -82,40 +101,56 @@ export function channelsOf(member: Member): readonly Channel[] {
   return [...standard, ...own, ...custom, ...bent];
 }
 
-const ofControls = new WeakMap<RigControl, readonly Channel[]>();
-
 /** A control's channels: the standard ones with those its rig locks closed, and its dials. */
-function controlChannels(link: RigLink & { readonly control: string }): readonly Channel[] {
-  const control = findControl(link);
+function controlChannels(link: RigLink & { readonly control: string }, rigs: Rigs): readonly Channel[] {
+  const control = rigs.control(link);
   if (!control) return standardChannels;
   const known = ofControls.get(control);
   if (known) return known;
   const made = [
     ...standardChannels.map((c) => ({ ...c, ...control.limits[c.id], closed: !isOpen(control, c.id) })),
-    ...rigOf(link).dials.get(control.id)!,
+    ...rigs.at(link).dials.get(control.id)!,
   ];
   ofControls.set(control, made);
   return made;
 }
 
-/** The channels an animator sees for a member: angles or orientation, never both. */
-export function shownChannels(member: Member): Channel[] {
-  const all = channelsOf(member).filter((c) => !c.closed);
-  if (member.rotation === 'angles' || !all.some((c) => c.id === 'turn.x')) return all;
-  const orientation: Channel = {
-    id: ORIENTATION,
-    group: 'orientation',
-    label: '',
-    unit: '°',
-    initial: 0,
-    everyday: true,
+/** The channels an animator sees, in the two ways a member can turn, and each by its id. */
+interface Shown {
+  readonly channels: readonly Channel[];
+  readonly byId: ReadonlyMap<string, Channel>;
+}
+const shown = new WeakMap<readonly Channel[], { readonly [way in Member['rotation']]: Shown }>();
+
+const orientationChannel: Channel = {
+  id: ORIENTATION,
+  group: 'orientation',
+  label: '',
+  unit: '°',
+  initial: 0,
+  everyday: true,
+};
+
+function shownOf(member: Member, rigs: Rigs): Shown {
+  const all = channelsOf(member, rigs);
+  const known = shown.get(all);
+  if (known) return known[member.rotation];
+  const open = all.filter((c) => !c.closed);
+  const turned = open.flatMap((c) => (c.id === 'turn.x' ? [orientationChannel] : c.group === 'turn' ? [] : [c]));
+  const listed = (channels: readonly Channel[]): Shown => ({ channels, byId: new Map(channels.map((c) => [c.id, c])) });
+  const made = {
+    angles: listed(open),
+    orientation: listed(open.some((c) => c.id === 'turn.x') ? turned : open),
   };
-  return all.flatMap((c) => (c.id === 'turn.x' ? [orientation] : c.group === 'turn' ? [] : [c]));
+  shown.set(all, made);
+  return made[member.rotation];
 }
 
-export function findChannel(member: Member, id: string): Channel | undefined {
-  return shownChannels(member).find((c) => c.id === id);
-}
+/** The channels an animator sees for a member: angles or orientation, never both. */
+export const shownChannels = (member: Member, rigs: Rigs): readonly Channel[] => shownOf(member, rigs).channels;
+
+export const findChannel = (member: Member, id: string, rigs: Rigs): Channel | undefined =>
+  shownOf(member, rigs).byId.get(id);
 
 const colourPart = (colour: string, part: string) =>
   Number.parseInt(colour.slice({ r: 1, g: 3, b: 5 }[part] ?? 1).slice(0, 2), 16) / 255;

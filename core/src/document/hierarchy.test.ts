@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { addMember, newMember } from '../edit/index.ts';
+import { Table } from '../table/table.ts';
 import { shot as anyShot } from '../testing/arbitraries.ts';
 import { castOrder, childrenOf, freeName, isLocked, parentLoop, topmost, withDescendants } from './hierarchy.ts';
 import { emptyShot, type Shot } from './shot.ts';
@@ -38,7 +39,7 @@ describe('the cast', () => {
           if (member.parent !== null) expect(seen.has(member.parent)).toBe(true);
           seen.add(member.id);
         }
-        expect(seen.size).toBe(Object.keys(s.members).length);
+        expect(seen.size).toBe(s.members.size);
       }),
     );
   });
@@ -56,25 +57,29 @@ describe('the cast', () => {
   });
 
   test('a chain of thousands is no trouble', () => {
-    const members = Object.fromEntries(
-      Array.from({ length: 4000 }, (_, i) => [
-        `m${i}`,
-        { ...newMember(emptyShot('s', 's'), { kind: 'group', id: `m${i}` }), parent: i > 0 ? `m${i - 1}` : null },
-      ]),
+    const members = Table.of(
+      Array.from(
+        { length: 4000 },
+        (_, i) =>
+          [
+            `m${i}`,
+            { ...newMember(emptyShot('s', 's'), { kind: 'group', id: `m${i}` }), parent: i > 0 ? `m${i - 1}` : null },
+          ] as const,
+      ),
     );
     expect(castOrder({ ...emptyShot('s1', 'Deep'), members }).at(-1)?.depth).toBe(3999);
   });
 
   test('finds those who go round in a circle, and only those', () => {
     const ring = { a: { parent: 'c' }, b: { parent: 'a' }, c: { parent: 'b' }, d: { parent: 'a' } };
-    expect(parentLoop(ring)?.sort()).toEqual(['a', 'b', 'c']);
-    expect(parentLoop({ a: { parent: null }, b: { parent: 'a' } })).toBeNull();
-    expect(parentLoop({ a: { parent: 'a' } })).toEqual(['a']);
+    expect(parentLoop(Table.of(ring))?.sort()).toEqual(['a', 'b', 'c']);
+    expect(parentLoop(Table.of<{ parent: string | null }>({ a: { parent: null }, b: { parent: 'a' } }))).toBeNull();
+    expect(parentLoop(Table.of({ a: { parent: 'a' } }))).toEqual(['a']);
   });
 
   test('gives a new one a name nobody has', () => {
     const s = add(add(emptyShot('s1', 'Names'), 'a', null), 'b', null);
-    expect(Object.values(s.members).map((m) => m.name)).toEqual(['Box', 'Box 2']);
+    expect(s.members.values().map((m) => m.name)).toEqual(['Box', 'Box 2']);
     expect(freeName(s, 'Box 2')).toBe('Box 3');
     expect(freeName(s, 'Crate')).toBe('Crate');
   });

@@ -1,3 +1,4 @@
+import type { Table } from '../table/table.ts';
 import type { Member } from './member.ts';
 import type { Shot } from './shot.ts';
 
@@ -5,8 +6,9 @@ import type { Shot } from './shot.ts';
 
 /** Children of `parent` (`null` for the stage), first rank first. */
 export function childrenOf(shot: Shot, parent: string | null): Member[] {
-  return Object.values(shot.members)
-    .filter((m) => (m.parent !== null && m.parent in shot.members ? m.parent : null) === parent)
+  return shot.members
+    .values()
+    .filter((m) => (m.parent !== null && shot.members.has(m.parent) ? m.parent : null) === parent)
     .sort(byRank);
 }
 
@@ -15,8 +17,8 @@ const byRank = (a: Member, b: Member) => a.rank - b.rank || (a.id < b.id ? -1 : 
 /** Every member with its depth, parents before children, in the order the cast shows them. */
 export function castOrder(shot: Shot): { member: Member; depth: number }[] {
   const byParent = new Map<string | null, Member[]>();
-  for (const member of Object.values(shot.members)) {
-    const parent = member.parent !== null && member.parent in shot.members ? member.parent : null;
+  for (const member of shot.members.values()) {
+    const parent = member.parent !== null && shot.members.has(member.parent) ? member.parent : null;
     const siblings = byParent.get(parent);
     if (siblings) siblings.push(member);
     else byParent.set(parent, [member]);
@@ -49,18 +51,19 @@ export function withDescendants(shot: Shot, ids: readonly string[]): Set<string>
 export function topmost(shot: Shot, ids: readonly string[]): string[] {
   const picked = new Set(ids);
   return ids.filter((id) => {
-    for (let up = shot.members[id]?.parent; up; up = shot.members[up]?.parent ?? null) if (picked.has(up)) return false;
-    return id in shot.members;
+    for (let up = shot.members.get(id)?.parent; up; up = shot.members.get(up)?.parent ?? null)
+      if (picked.has(up)) return false;
+    return shot.members.has(id);
   });
 }
 
 /** The members of a ring of parents, or `null` where everyone reaches the stage. */
-export function parentLoop(members: Readonly<Record<string, { parent: string | null }>>): string[] | null {
+export function parentLoop<M extends { readonly parent: string | null }>(members: Table<M>): string[] | null {
   const safe = new Set<string>();
-  for (const start of Object.keys(members)) {
+  for (const start of members.keys()) {
     const trail: string[] = [];
     const onTrail = new Set<string>();
-    for (let at: string | null = start; at !== null && at in members && !safe.has(at); at = members[at].parent) {
+    for (let at: string | null = start; at !== null && members.has(at) && !safe.has(at); at = members.at(at).parent) {
       if (onTrail.has(at)) return trail.slice(trail.indexOf(at));
       trail.push(at);
       onTrail.add(at);
@@ -72,15 +75,18 @@ export function parentLoop(members: Readonly<Record<string, { parent: string | n
 
 /** Whether a member and all its carriers are unlocked. */
 export function isLocked(shot: Shot, id: string): boolean {
-  for (let at: string | null = id; at !== null && at in shot.members; at = shot.members[at].parent) {
-    if (shot.members[at].locked) return true;
+  for (let at: string | null = id; at !== null && shot.members.has(at); at = shot.members.at(at).parent) {
+    if (shot.members.at(at).locked) return true;
   }
   return false;
 }
 
 /** A name nobody in the shot has yet: `Ball`, `Ball 2`, `Ball 3`… */
-export function freeName(shot: Shot, wanted: string): string {
-  const taken = new Set(Object.values(shot.members).map((m) => m.name));
+export const freeName = (shot: Shot, wanted: string): string =>
+  freeNameAmong(new Set(shot.members.values().map((m) => m.name)), wanted);
+
+/** A name that is not among those taken. */
+export function freeNameAmong(taken: ReadonlySet<string>, wanted: string): string {
   if (!taken.has(wanted)) return wanted;
   const stem = wanted.replace(/ \d+$/, '');
   let n = 2;

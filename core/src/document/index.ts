@@ -13,6 +13,7 @@ export * from './member.ts';
 export { migrate } from './migrate.ts';
 export * from './numbers.ts';
 export * from './parse.ts';
+export * from './paths.ts';
 export * from './problem.ts';
 export * from './recipe.ts';
 export * from './shot.ts';

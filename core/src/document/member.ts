@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { rotationOrders } from '../pose/rotation-order.ts';
+import type { Rigs } from '../rig/rigs.ts';
 import { DeformerSchema, MOST_DEFORMERS } from './deformer.ts';
 import { HoldSchema, MOST_HOLDS } from './hold.ts';
 import { IdSchema, NameSchema } from './ids.ts';
@@ -65,7 +66,7 @@ export type Member = z.infer<typeof MemberSchema>;
 export type ShapeOf<K extends KindName> = Extract<Member, { kind: K }>['shape'];
 
 /** The box around a member's form in its own space. */
-export function boundsOf(member: Member): Bounds {
-  const bounds = kinds[member.kind].bounds as (shape: unknown) => Bounds;
-  return bounds(member.shape);
+export function boundsOf(member: Member, rigs: Rigs): Bounds {
+  const bounds = kinds[member.kind].bounds as (shape: unknown, rigs: Rigs) => Bounds;
+  return bounds(member.shape, rigs);
 }

@@ -1,6 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { smoothKey } from '../curve/key.ts';
 import { addMember, newMember } from '../edit/index.ts';
+import { Rigs } from '../rig/rigs.ts';
+import { Table } from '../table/table.ts';
+import type { Member } from './member.ts';
 import { parseShot } from './parse.ts';
 import { problemText } from './problem.ts';
 import { emptyShot, type Shot } from './shot.ts';
@@ -16,17 +19,25 @@ function good(): Shot {
   let s = emptyShot('s1', 'Good');
   s = addMember.apply(s, { member: newMember(s, { kind: 'ball', id: 'a', name: 'Float' }) });
   s = addMember.apply(s, { member: newMember(s, { kind: 'box', id: 'b', parent: 'a' }) });
-  return { ...s, curves: { 'a.move.x': curve(1, 5) } };
+  return { ...s, curves: Table.of({ 'a.move.x': curve(1, 5) }) };
 }
 
 const sentences = (json: unknown): string[] => {
-  const parsed = parseShot(json);
+  const parsed = parseShot(json, Rigs.none);
   return parsed.ok ? [] : parsed.problems.map(problemText);
 };
 
 describe('a shot from outside', () => {
   test('is taken as it is when all is well', () => {
-    expect(parseShot(JSON.parse(JSON.stringify(good())))).toEqual({ ok: true, value: good() });
+    const json = JSON.parse(JSON.stringify(good()));
+    const parsed = parseShot(json, Rigs.none);
+    expect(parsed.ok && JSON.parse(JSON.stringify(parsed.value))).toEqual(json);
+  });
+
+  test('needs no list of loose values', () => {
+    const { loose: _, ...json } = JSON.parse(JSON.stringify(good()));
+    const parsed = parseShot(json, Rigs.none);
+    expect(parsed.ok && parsed.value.loose.size).toBe(0);
   });
 
   test.each<[string, (s: Shot) => unknown, RegExp]>([
@@ -53,17 +64,20 @@ describe('a shot from outside', () => {
     ],
     [
       'has a missing parent',
-      (s) => ({ ...s, members: { ...s.members, b: { ...s.members.b, parent: 'gone' } } }),
+      (s) => ({ ...s, members: s.members.with('b', { ...s.members.at('b'), parent: 'gone' }) }),
       /"gone", who is not/,
     ],
     [
       'has parents in a circle',
-      (s) => ({ ...s, members: { ...s.members, a: { ...s.members.a, parent: 'b' } } }),
+      (s) => ({ ...s, members: s.members.with('a', { ...s.members.at('a'), parent: 'b' }) }),
       /goes round in a circle: "Float", "Box"|goes round in a circle: "Box", "Float"/,
     ],
     [
       'has a ball with no radius',
-      (s) => ({ ...s, members: { ...s.members, a: { ...s.members.a, shape: { radius: 0, band: null } } } }),
+      (s) => ({
+        ...s,
+        members: s.members.with('a', { ...s.members.at('a'), shape: { radius: 0, band: null } } as Member),
+      }),
       /^\/members\/a\/shape\/radius: /,
     ],
     [

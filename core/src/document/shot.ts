@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
+import { Rigs } from '../rig/rigs.ts';
+import { Table } from '../table/table.ts';
 import { AsideSchema } from './aside.ts';
 import { ClipSchema } from './clip.ts';
 import { FormulaSchema } from './formula.ts';
@@ -40,6 +42,14 @@ export const ControlSetSchema = z.strictObject({
 });
 export type ControlSet = z.infer<typeof ControlSetSchema>;
 
+const LooseSchema = z.union([ValueSchema, QuaternionSchema]);
+
+/** Records by key: written as a plain object, held as a table. */
+const tableOf = <Key extends z.ZodType<string>, Value extends z.ZodType>(key: Key, value: Value) =>
+  z
+    .preprocess((given) => (given instanceof Table ? given.toJSON() : given), z.record(key, value))
+    .transform((records) => Table.of<z.infer<Value>>(records as Record<string, z.infer<Value>>));
+
 export const ShotSchema = z.strictObject({
   version: z.literal(SHOT_VERSION),
   id: IdSchema,
@@ -50,34 +60,53 @@ export const ShotSchema = z.strictObject({
   range: SpanSchema,
   /** The frames that play; inside the range. */
   play: SpanSchema,
-  members: z.record(IdSchema, MemberSchema),
+  members: tableOf(IdSchema, MemberSchema),
   /** Curves by channel path. */
-  curves: z.record(PathSchema, CurveSchema),
+  curves: tableOf(PathSchema, CurveSchema),
   /**
    * Values a hand has set on animated channels and not keyed yet, by channel path. Until it is keyed or dropped, a
    * loose value stands in for its curve at every frame.
    */
-  loose: z.record(PathSchema, z.union([ValueSchema, QuaternionSchema])).default({}),
+  loose: tableOf(PathSchema, LooseSchema).default(() => Table.empty<z.infer<typeof LooseSchema>>()),
   /** Control sets by id; the interface shows them in the order of their names. */
-  sets: z.record(IdSchema, ControlSetSchema),
+  sets: tableOf(IdSchema, ControlSetSchema),
   /** Channels computed by a formula, by channel path. */
-  formulas: z.record(PathSchema, FormulaSchema),
+  formulas: tableOf(PathSchema, FormulaSchema),
   /** What kits have written, by id. */
-  recipes: z.record(IdSchema, RecipeSchema),
+  recipes: tableOf(IdSchema, RecipeSchema),
   /** Sounds, by id. */
-  sounds: z.record(IdSchema, PlacedSoundSchema),
+  sounds: tableOf(IdSchema, PlacedSoundSchema),
   watch: WatchSchema,
   /** Keys that found no place in a newer version of their rig, by id. */
-  aside: z.record(IdSchema, AsideSchema),
+  aside: tableOf(IdSchema, AsideSchema),
   /** Clips of the rigs in the cast, by id. */
-  clips: z.record(IdSchema, ClipSchema),
+  clips: tableOf(IdSchema, ClipSchema),
 });
 
-/** One continuous piece of film: cast, curves, timing. Plain immutable JSON. */
-export type Shot = z.infer<typeof ShotSchema>;
+/** One continuous piece of film as it is kept and sent: cast, curves, timing. It never changes. */
+export type ShotDocument = z.infer<typeof ShotSchema>;
+
+/** A document with the rigs that it links at hand. */
+export interface Shot extends ShotDocument {
+  readonly rigs: Rigs;
+}
+
+const tables = ['members', 'curves', 'loose', 'sets', 'formulas', 'recipes', 'sounds', 'aside', 'clips'] as const;
+
+/** The document in JSON that has been read before, by this very program: nothing of it is checked again. */
+export function trusted(json: unknown): ShotDocument {
+  const document = { ...(json as ShotDocument) };
+  for (const name of tables) Object.assign(document, { [name]: Table.of(document[name] as never) });
+  return document;
+}
+
+/** The document of a shot. */
+export function documentOf({ rigs: _, ...document }: ShotDocument & { readonly rigs?: Rigs }): ShotDocument {
+  return document;
+}
 
 /** An empty shot with the interface's usual timing: four seconds at 24. */
-export function emptyShot(id: string, name: string): Shot {
+export function emptyShot(id: string, name: string, rigs: Rigs = Rigs.none): Shot {
   return {
     version: SHOT_VERSION,
     id,
@@ -85,16 +114,17 @@ export function emptyShot(id: string, name: string): Shot {
     rate: 24,
     range: { first: 1, last: 96 },
     play: { first: 1, last: 96 },
-    members: {},
-    curves: {},
-    loose: {},
-    sets: {},
-    formulas: {},
-    recipes: {},
-    sounds: {},
+    members: Table.empty(),
+    curves: Table.empty(),
+    loose: Table.empty(),
+    sets: Table.empty(),
+    formulas: Table.empty(),
+    recipes: Table.empty(),
+    sounds: Table.empty(),
     watch: { tolerances: {}, ignored: [] },
-    aside: {},
-    clips: {},
+    aside: Table.empty(),
+    clips: Table.empty(),
+    rigs,
   };
 }
 

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { sealed } from '../clip/sealed.ts';
 import { IdSchema, newId } from '../document/ids.ts';
-import type { Shot } from '../document/shot.ts';
-import { applyPatches, diff, type Patch, PatchSchema } from './patch.ts';
+import type { Shot, ShotDocument } from '../document/shot.ts';
+import { applyPatches, difference, type Patch, PatchSchema } from './patch.ts';
 
 export const MAX_PATCHES = 500_000;
 
@@ -63,9 +63,9 @@ export function editBetween(
   command: string,
   label: string,
 ): { shot: Shot; edit: UndoableEdit } | null {
-  const patches = diff(before, after);
+  const { patches, inverse } = difference(before, after);
   if (patches.length === 0) return null;
-  return { shot: after, edit: { id: newId(), command, label, patches, inverse: diff(after, before) } };
+  return { shot: after, edit: { id: newId(), command, label, patches, inverse } };
 }
 
 /** The edit that takes another back, and can itself be taken back. */
@@ -77,4 +77,5 @@ export const inverseOf = (edit: UndoableEdit, verb: 'undo' | 'redo'): UndoableEd
   inverse: edit.patches,
 });
 
-export const applyEdit = (shot: Shot, edit: Pick<Edit, 'patches'>): Shot => applyPatches(shot, edit.patches);
+export const applyEdit = <S extends ShotDocument>(shot: S, edit: Pick<Edit, 'patches'>): S =>
+  applyPatches(shot, edit.patches);

@@ -1,8 +1,9 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { parseShot } from '../document/parse.ts';
-import { shot } from '../testing/arbitraries.ts';
+import { castWithRigs } from '../testing/arbitraries.ts';
 import { randomChanges } from '../testing/edits.ts';
+import { walkerRigs } from '../testing/rig.ts';
 import { applyEdit } from './edit.ts';
 import { emptyHistory, recorded, redo, undo } from './history.ts';
 
@@ -12,7 +13,7 @@ const json = <T>(value: T): T => JSON.parse(JSON.stringify(value));
 describe('undo and redo', () => {
   test('restore every version of the document exactly, whatever the edits', () => {
     fc.assert(
-      fc.property(shot, randomChanges, (start, changes) => {
+      fc.property(castWithRigs, randomChanges, (start, changes) => {
         const versions = [start];
         let history = emptyHistory;
         for (const change of changes) {
@@ -41,10 +42,12 @@ describe('undo and redo', () => {
 
   test('keep the document one that can be read again, whatever the edits', () => {
     fc.assert(
-      fc.property(shot, randomChanges, (start, changes) => {
+      fc.property(castWithRigs, randomChanges, (start, changes) => {
         let current = start;
         for (const change of changes) current = change(current)?.shot ?? current;
-        expect(parseShot(json(current))).toEqual({ ok: true, value: json(current) });
+        const parsed = parseShot(json(current), walkerRigs);
+        expect(parsed.ok ? [] : parsed.problems).toEqual([]);
+        expect(parsed.ok && json(parsed.value)).toEqual(json(current));
       }),
       { numRuns: 300 },
     );
@@ -52,7 +55,7 @@ describe('undo and redo', () => {
 
   test('go through the log: the patches of an undo, applied elsewhere, lead to the same document', () => {
     fc.assert(
-      fc.property(shot, randomChanges, (start, changes) => {
+      fc.property(castWithRigs, randomChanges, (start, changes) => {
         for (const change of changes) {
           const done = change(start);
           if (!done) continue;
@@ -66,7 +69,7 @@ describe('undo and redo', () => {
 
   test('say what they take back', () => {
     fc.assert(
-      fc.property(shot, randomChanges, (start, changes) => {
+      fc.property(castWithRigs, randomChanges, (start, changes) => {
         for (const change of changes) {
           const done = change(start);
           if (!done) continue;

@@ -2,7 +2,6 @@ export * from './commands/between.ts';
 export * from './commands/bounces.ts';
 export * from './commands/change.ts';
 export * from './commands/chart.ts';
-export * from './commands/chart.ts';
 export * from './commands/checks.ts';
 export * from './commands/clips.ts';
 export * from './commands/deformers.ts';

@@ -14,7 +14,7 @@ export function keepPlace(before: Shot, after: Shot, id: string, frame: number):
   const old = frameOf(before, frame);
   const now = frameOf(after, frame);
   const was = worldOf(old.world, old.layout.slotOf.get(id)!);
-  const member = after.members[id];
+  const member = after.members.at(id);
   const parent = member.parent === null ? mat4.create() : worldOf(now.world, now.layout.slotOf.get(member.parent)!);
   const inverse = mat4.invert(zeros(), parent);
   if (!inverse) return member;
@@ -32,7 +32,7 @@ function withLocal(shot: Shot, member: Member, local: mat4): Member {
   const turn = mat4.clone(local);
   for (let c = 0; c < 3; c++) for (let r = 0; r < 3; r++) turn[c * 4 + r] = local[c * 4 + r] / (size[c] || 1);
   const q = quat.normalize([0, 0, 0, 1], mat4.getRotation([0, 0, 0, 1], turn));
-  const channels = new Map(channelsOf(member).map((c) => [c.id, constantValue(member, c)]));
+  const channels = new Map(channelsOf(member, shot.rigs).map((c) => [c.id, constantValue(member, c)]));
   const read = (group: string) => ['x', 'y', 'z'].map((c) => channels.get(`${group}.${c}`)!) as Angles;
   const pivot = read('pivot');
   // local = move · pivot · turn · size · pivot⁻¹, so move is where the pivot lands, less the pivot.
@@ -43,12 +43,12 @@ function withLocal(shot: Shot, member: Member, local: mat4): Member {
   const values = { ...member.values };
   const write = (group: string, numbers: ArrayLike<number>) => {
     ['x', 'y', 'z'].forEach((c, i) => {
-      if (!(`${member.id}.${group}.${c}` in shot.curves)) values[`${group}.${c}`] = withinBounds(numbers[i]);
+      if (!shot.curves.has(`${member.id}.${group}.${c}`)) values[`${group}.${c}`] = withinBounds(numbers[i]);
     });
   };
   write('move', move);
   write('size', size);
   if (member.rotation === 'angles') write('turn', angles);
-  const turned = member.rotation === 'orientation' && !(`${member.id}.orientation` in shot.curves);
+  const turned = member.rotation === 'orientation' && !shot.curves.has(`${member.id}.orientation`);
   return { ...member, values, orientation: turned ? orientation : member.orientation };
 }

@@ -1,36 +1,63 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { applyPatches, diff, type Patch, PatchSchema } from './patch.ts';
+import { Table } from '../table/table.ts';
+import { applyPatches, difference, type Patch, PatchSchema } from './patch.ts';
+
+const patchesOf = (before: unknown, after: unknown) => difference(before, after).patches;
 
 const json = fc.jsonValue({ maxDepth: 4 }).filter((v) => !JSON.stringify(v).includes('__proto__'));
 
 describe('patches', () => {
-  test('between any two documents lead from one to the other and leave the first alone', () => {
+  test('between any two documents lead from one to the other and back, and leave the first alone', () => {
     fc.assert(
       fc.property(json, json, (before, after) => {
         const kept = JSON.stringify(before);
-        expect(applyPatches(before, diff(before, after))).toEqual(after);
+        const { patches, inverse } = difference(before, after);
+        expect(applyPatches(before, patches)).toEqual(after);
+        expect(applyPatches(after, inverse)).toEqual(before);
         expect(JSON.stringify(before)).toBe(kept);
       }),
       { numRuns: 1000 },
     );
   });
 
+  test('between two tables name only what differs, and leave tables', () => {
+    const table = fc.dictionary(fc.constantFrom('a', 'b', 'c/d', 'e~f', 'toString'), fc.nat(3));
+    fc.assert(
+      fc.property(table, table, (a, b) => {
+        const before = { rate: 24, curves: Table.of(a) };
+        const after = { rate: 24, curves: before.curves.withAll(b).filter((_, key) => Object.hasOwn(b, key)) };
+        const { patches, inverse } = difference(before, after);
+        const [there, back] = [applyPatches(before, patches), applyPatches(after, inverse)];
+        expect(there.curves).toBeInstanceOf(Table);
+        expect([there.curves.toJSON(), back.curves.toJSON()]).toEqual([b, a]);
+        expect(before.curves.toJSON()).toEqual(a);
+        for (const { path } of patches) expect(path.startsWith('/curves/')).toBe(true);
+      }),
+    );
+  });
+
+  test('that bring records by key in whole leave a table', () => {
+    const after = applyPatches({ curves: Table.of({ a: 1 }) }, [{ op: 'replace', path: '/curves', value: { b: 2 } }]);
+    expect(after.curves).toBeInstanceOf(Table);
+    expect(after.curves.toJSON()).toEqual({ b: 2 });
+  });
+
   test('for a key put among many is one patch', () => {
     const keys = Array.from({ length: 10_000 }, (_, frame) => ({ frame, value: frame * 2 }));
     const more = keys.toSpliced(5000, 0, { frame: 4999.5, value: 1 });
-    expect(diff({ keys }, { keys: more })).toEqual([
+    expect(patchesOf({ keys }, { keys: more })).toEqual([
       { op: 'add', path: '/keys/5000', value: { frame: 4999.5, value: 1 } },
     ]);
-    expect(diff({ keys: more }, { keys })).toEqual([{ op: 'remove', path: '/keys/5000' }]);
+    expect(patchesOf({ keys: more }, { keys })).toEqual([{ op: 'remove', path: '/keys/5000' }]);
   });
 
   test('for a long list that is nearly all new is one patch with the list', () => {
     const keys = Array.from({ length: 500 }, (_, frame) => ({ frame, value: 1 }));
     const moved = keys.map((k) => ({ ...k, frame: k.frame + 1 }));
-    expect(diff({ keys }, { keys: moved })).toEqual([{ op: 'replace', path: '/keys', value: moved }]);
+    expect(patchesOf({ keys }, { keys: moved })).toEqual([{ op: 'replace', path: '/keys', value: moved }]);
     const some = keys.map((k, i) => (i % 100 === 0 ? { ...k, value: 2 } : k));
-    expect(diff({ keys }, { keys: some }).length).toBeLessThanOrEqual(5);
+    expect(patchesOf({ keys }, { keys: some }).length).toBeLessThanOrEqual(5);
   });
 
   test('for what is the same object are none, and cost no reading', () => {
@@ -42,7 +69,7 @@ describe('patches', () => {
         },
       },
     );
-    expect(diff({ a: trap, b: 1 }, { a: trap, b: 2 })).toEqual([{ op: 'replace', path: '/b', value: 2 }]);
+    expect(patchesOf({ a: trap, b: 1 }, { a: trap, b: 2 })).toEqual([{ op: 'replace', path: '/b', value: 2 }]);
   });
 
   test('share what they do not touch', () => {

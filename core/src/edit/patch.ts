@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Table, type TableDraft } from '../table/table.ts';
 
 /** Changes to a document in the shape of RFC 6902 (JSON Patch), with the three operations that are enough. */
 const PointerSchema = z
@@ -17,75 +18,115 @@ export type Patch = z.infer<typeof PatchSchema>;
 type Json = z.infer<ReturnType<typeof z.json>>;
 type Dictionary = { readonly [key: string]: Json };
 
+/** The way from one version of a document to another, and back. */
+export interface Difference {
+  readonly patches: Patch[];
+  /** Undoes the patches, in the order in which they are to be applied. */
+  readonly inverse: Patch[];
+}
+
 /**
- * The patches that make `after` of `before`. Parts that are the same object are passed over unread, so for immutable
- * documents the cost is that of what changed. In a list only the run between the equal ends is touched, so a key put
- * among ten thousand is one patch.
+ * What makes `after` of `before`, and the way back, both out of one walk. Parts that are the same object are passed over unread and
+ * unnamed, so for immutable documents the cost is that of what changed. In a list only the run between the equal ends is touched, so a
+ * key put among ten thousand is one patch. What is no JSON, as the rigs a shot has at hand, is no part of the document.
  */
-export function diff(before: unknown, after: unknown): Patch[] {
-  const patches: Patch[] = [];
-  compare(before as Json, after as Json, '', patches);
-  return patches;
+export function difference(before: unknown, after: unknown): Difference {
+  const walk = new Walk();
+  if (before !== after) walk.compare(before as Part, after as Part, '');
+  return { patches: walk.patches, inverse: walk.inverse.reverse() };
 }
 
-function compare(before: Json, after: Json, path: string, out: Patch[]): void {
-  if (before === after) return;
-  if (Array.isArray(before) && Array.isArray(after)) {
-    compareLists(before, after, path, out);
-    return;
-  }
-  if (isDictionary(before) && isDictionary(after)) {
-    compareDictionaries(before, after, path, out);
-    return;
-  }
-  out.push({ op: 'replace', path, value: after });
-}
+/** What a document consists of: JSON, with tables for records by key. */
+type Part = Json | Table<Json>;
 
-const isDictionary = (value: Json): value is Dictionary =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
+class Walk {
+  readonly patches: Patch[] = [];
+  /** The way back, last step first. */
+  readonly inverse: Patch[] = [];
 
-function compareDictionaries(before: Dictionary, after: Dictionary, path: string, out: Patch[]): void {
-  for (const key of Object.keys(before)) {
-    if (!Object.hasOwn(after, key)) out.push({ op: 'remove', path: `${path}/${escaped(key)}` });
+  /** Compares two parts that are not the same object. */
+  compare(before: Part, after: Part, path: string): void {
+    if (before instanceof Table && after instanceof Table) {
+      before.changesTo(after, (key, a, b) => this.#compareEntry(a, b, `${path}/${escaped(key)}`));
+    } else if (Array.isArray(before) && Array.isArray(after)) this.#compareLists(before, after, path);
+    else if (isDictionary(before) && isDictionary(after)) this.#compareDictionaries(before, after, path);
+    else if (isJson(before) && isJson(after)) this.#replace(before, after, path);
   }
-  for (const key of Object.keys(after)) {
-    const at = `${path}/${escaped(key)}`;
-    if (Object.hasOwn(before, key)) compare(before[key], after[key], at, out);
-    else out.push({ op: 'add', path: at, value: after[key] });
+
+  #compareEntry(before: Json | undefined, after: Json | undefined, path: string): void {
+    if (before === undefined) this.#add(after!, path);
+    else if (after === undefined) this.#remove(before, path);
+    else this.compare(before, after, path);
+  }
+
+  #compareDictionaries(before: Dictionary, after: Dictionary, path: string): void {
+    for (const key in before) {
+      const there = Object.hasOwn(after, key);
+      if (there && before[key] === after[key]) continue;
+      const at = `${path}/${escaped(key)}`;
+      if (there) this.compare(before[key], after[key], at);
+      else this.#remove(before[key], at);
+    }
+    for (const key in after) if (!Object.hasOwn(before, key)) this.#add(after[key], `${path}/${escaped(key)}`);
+  }
+
+  #compareLists(before: readonly Json[], after: readonly Json[], path: string): void {
+    const shorter = Math.min(before.length, after.length);
+    let head = 0;
+    while (head < shorter && same(before[head], after[head])) head++;
+    let tail = 0;
+    while (tail < shorter - head && same(before[before.length - 1 - tail], after[after.length - 1 - tail])) tail++;
+    const common = shorter - head - tail;
+    // Where nearly all of a long list is new, it is sent whole: a patch for every part of it says no less and costs more.
+    if (common > MANY && head + tail < common / 4) {
+      this.#replace(before as Json, after as Json, path);
+      return;
+    }
+    for (let i = head; i < head + common; i++)
+      if (before[i] !== after[i]) this.compare(before[i], after[i], `${path}/${i}`);
+    for (let i = before.length - tail - 1; i >= head + common; i--) this.#remove(before[i], `${path}/${i}`);
+    for (let i = head + common; i < after.length - tail; i++) this.#add(after[i], `${path}/${i}`);
+  }
+
+  #add(value: Json, path: string): void {
+    this.patches.push({ op: 'add', path, value });
+    this.inverse.push({ op: 'remove', path });
+  }
+
+  #remove(value: Json, path: string): void {
+    this.patches.push({ op: 'remove', path });
+    this.inverse.push({ op: 'add', path, value });
+  }
+
+  #replace(before: Json, after: Json, path: string): void {
+    this.patches.push({ op: 'replace', path, value: after });
+    this.inverse.push({ op: 'replace', path, value: before });
   }
 }
 
 /** Lists in which more parts than this change are replaced. */
 const MANY = 24;
 
-function compareLists(before: readonly Json[], after: readonly Json[], path: string, out: Patch[]): void {
-  const shorter = Math.min(before.length, after.length);
-  let head = 0;
-  while (head < shorter && same(before[head], after[head])) head++;
-  let tail = 0;
-  while (tail < shorter - head && same(before[before.length - 1 - tail], after[after.length - 1 - tail])) tail++;
-  const common = shorter - head - tail;
-  // Where nearly all of a long list is new, it is sent whole: a patch for every part of it says no less and costs more.
-  if (common > MANY && head + tail < common / 4) {
-    out.push({ op: 'replace', path, value: after as Json });
-    return;
-  }
-  for (let i = head; i < head + common; i++) compare(before[i], after[i], `${path}/${i}`, out);
-  for (let i = before.length - tail - 1; i >= head + common; i--) out.push({ op: 'remove', path: `${path}/${i}` });
-  for (let i = head + common; i < after.length - tail; i++)
-    out.push({ op: 'add', path: `${path}/${i}`, value: after[i] });
+/** Plain objects; what has a class of its own is none. */
+function isDictionary(value: Part): value is Dictionary {
+  if (typeof value !== 'object' || value === null) return false;
+  const prototype = Object.getPrototypeOf(value);
+  return prototype === Object.prototype || prototype === null;
 }
+
+const isJson = (value: Part): value is Json =>
+  typeof value !== 'object' || value === null || Array.isArray(value) || isDictionary(value);
 
 /** Whether two values say the same. */
 function same(a: Json, b: Json): boolean {
   if (a === b) return true;
   if (Array.isArray(a)) return Array.isArray(b) && a.length === b.length && a.every((v, i) => same(v, b[i]));
-  if (!isDictionary(a) || Array.isArray(b) || !isDictionary(b)) return false;
+  if (!isDictionary(a) || !isDictionary(b)) return false;
   const keys = Object.keys(a);
   return keys.length === Object.keys(b).length && keys.every((k) => Object.hasOwn(b, k) && same(a[k], b[k]));
 }
 
-const escaped = (key: string) => key.replaceAll('~', '~0').replaceAll('/', '~1');
+const escaped = (key: string) => (/[~/]/.test(key) ? key.replaceAll('~', '~0').replaceAll('/', '~1') : key);
 
 /** Says which patch could not be applied, and why. */
 export class PatchError extends Error {
@@ -104,57 +145,111 @@ export class PatchError extends Error {
  * @throws PatchError when a patch does not fit; then nothing has changed
  */
 export function applyPatches<T>(document: T, patches: readonly Patch[]): T {
-  let result = document as Json;
-  // Parts made in this call may be changed in place: a hundred patches to one list copy it once.
-  const fresh = new Set<object>();
-  patches.forEach((patch, index) => {
-    const keys = patch.path
-      .split('/')
-      .slice(1)
-      .map((k) => k.replaceAll('~1', '/').replaceAll('~0', '~'));
-    const fail = (why: string): never => {
-      throw new PatchError(index, patch, why);
-    };
-    result = applyAt(result, keys, 0, patch, fresh, fail);
-  });
-  return result as T;
+  return new Applying().all(document as Part, patches) as T;
 }
 
-function applyAt(
-  value: Json,
-  keys: readonly string[],
-  depth: number,
-  patch: Patch,
-  fresh: Set<object>,
-  fail: (why: string) => never,
-): Json {
-  if (depth === keys.length) return patch.op === 'remove' ? fail('would remove the whole document') : patch.value;
-  if (typeof value !== 'object' || value === null) return fail('leads through something that has no parts');
-  const key = keys[depth];
-  const leaf = depth === keys.length - 1;
-  const copy = fresh.has(value) ? value : ((Array.isArray(value) ? [...value] : { ...value }) as object);
-  fresh.add(copy);
-  if (Array.isArray(copy)) {
-    const list = copy as Json[];
+/** Parts made while patches are applied may be changed in place: a hundred patches to one list copy it once. */
+class Applying {
+  readonly #fresh = new Set<object>();
+  /** Drafts of the tables that patches lead into, by the tables they stand for. */
+  readonly #drafts = new Map<Table<Json>, TableDraft<Json>>();
+  /** The patch that is being applied. */
+  #index = 0;
+  #patch!: Patch;
+
+  all(document: Part, patches: readonly Patch[]): Part {
+    let result = document;
+    patches.forEach((patch, index) => {
+      this.#index = index;
+      this.#patch = patch;
+      result = this.#at(result, keysOf(patch.path), 0);
+    });
+    return this.#finished(result);
+  }
+
+  #fail(why: string): never {
+    throw new PatchError(this.#index, this.#patch, why);
+  }
+
+  #at(value: Part, keys: readonly string[], depth: number): Part {
+    const patch = this.#patch;
+    if (depth === keys.length) {
+      if (patch.op === 'remove') return this.#fail('would remove the whole document');
+      // Records by key stay a table, however they come.
+      return value instanceof Table && isDictionary(patch.value) ? Table.of(patch.value) : patch.value;
+    }
+    if (value instanceof Table) return this.#inTable(value, keys, depth);
+    if (typeof value !== 'object' || value === null) return this.#fail('leads through something that has no parts');
+    return Array.isArray(value) ? this.#inList(value, keys, depth) : this.#inDictionary(value, keys, depth);
+  }
+
+  #inTable(table: Table<Json>, keys: readonly string[], depth: number): Part {
+    const draft = this.#drafts.get(table) ?? table.edit();
+    this.#drafts.set(table, draft);
+    const key = keys[depth];
+    const there = draft.get(key);
+    const leaf = depth === keys.length - 1;
+    if (there === undefined && !(leaf && this.#patch.op === 'add')) return this.#fail('names a part that is not there');
+    if (!leaf) draft.set(key, this.#at(there!, keys, depth + 1) as Json);
+    else if (this.#patch.op === 'remove') draft.delete(key);
+    else draft.set(key, this.#patch.value);
+    return table;
+  }
+
+  #inList(value: Json[], keys: readonly string[], depth: number): Part {
+    const list = this.#own(value);
+    const key = keys[depth];
+    const patch = this.#patch;
     const index = /^(0|[1-9]\d*)$/.test(key) ? Number(key) : -1;
     const exists = index >= 0 && index < list.length;
-    if (!leaf) {
-      if (!exists) fail('leads to a place the list does not have');
-      list[index] = applyAt(list[index], keys, depth + 1, patch, fresh, fail);
+    if (depth < keys.length - 1) {
+      if (!exists) this.#fail('leads to a place the list does not have');
+      list[index] = this.#at(list[index], keys, depth + 1) as Json;
     } else if (patch.op === 'add') {
-      if (index < 0 || index > list.length) fail('adds beyond the end of the list');
+      if (index < 0 || index > list.length) this.#fail('adds beyond the end of the list');
       list.splice(index, 0, patch.value);
     } else {
-      if (!exists) fail('names a place the list does not have');
+      if (!exists) this.#fail('names a place the list does not have');
       if (patch.op === 'remove') list.splice(index, 1);
       else list[index] = patch.value;
     }
     return list;
   }
-  const dictionary = copy as Record<string, Json>;
-  if (!Object.hasOwn(dictionary, key) && !(leaf && patch.op === 'add')) fail('names a part that is not there');
-  if (!leaf) dictionary[key] = applyAt(dictionary[key], keys, depth + 1, patch, fresh, fail);
-  else if (patch.op === 'remove') delete dictionary[key];
-  else dictionary[key] = patch.value;
-  return dictionary;
+
+  #inDictionary(value: Dictionary, keys: readonly string[], depth: number): Part {
+    const dictionary = this.#own(value) as Record<string, Json>;
+    const key = keys[depth];
+    const patch = this.#patch;
+    const leaf = depth === keys.length - 1;
+    if (!Object.hasOwn(dictionary, key) && !(leaf && patch.op === 'add')) this.#fail('names a part that is not there');
+    if (leaf && patch.op === 'remove') delete dictionary[key];
+    else if (Object.hasOwn(dictionary, key)) dictionary[key] = this.#at(dictionary[key], keys, depth + 1) as Json;
+    else if (patch.op === 'add') dictionary[key] = patch.value;
+    return dictionary;
+  }
+
+  /** A part that may be changed: the first time a copy. */
+  #own<P extends Json[] | Dictionary>(value: P): P {
+    if (this.#fresh.has(value)) return value;
+    const copy = (Array.isArray(value) ? [...value] : { ...value }) as P;
+    this.#fresh.add(copy);
+    return copy;
+  }
+
+  /** The document with its drafts made into tables. Tables are parts of the document itself, never of what lies in one. */
+  #finished(document: Part): Part {
+    if (this.#drafts.size === 0 || !isDictionary(document)) return document;
+    const whole = this.#own(document) as Record<string, Part>;
+    for (const key in whole) {
+      const part = whole[key];
+      if (part instanceof Table) whole[key] = this.#drafts.get(part)?.done() ?? part;
+    }
+    return whole as Json;
+  }
 }
+
+const keysOf = (path: string): string[] =>
+  path
+    .split('/')
+    .slice(1)
+    .map((k) => k.replaceAll('~1', '/').replaceAll('~0', '~'));

@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { type Curve, type NumberCurve, smoothKey, valueAt } from '../curve/index.ts';
 import { emptyShot, type Shot } from '../document/index.ts';
+import { Table } from '../table/table.ts';
 import { curve as anyCurve, numberCurve } from '../testing/arbitraries.ts';
 import { moveKeys } from './commands/keys.ts';
 import { addMember, newMember } from './commands/members.ts';
@@ -23,21 +24,21 @@ const ball = (() => {
   const s = emptyShot('s1', 'One ball');
   return addMember.apply(s, { member: newMember(s, { kind: 'ball', id: 'b' }) });
 })();
-const keyed = (...frames: number[]): Shot => ({ ...ball, curves: { [PATH]: through(...frames) } });
+const keyed = (...frames: number[]): Shot => ({ ...ball, curves: Table.of({ [PATH]: through(...frames) }) });
 const through = (...frames: number[]): NumberCurve => ({
   type: 'number',
   keys: frames.map((f) => smoothKey(f, f)),
   before: 'hold',
   after: 'hold',
 });
-const framesOf = (s: Shot, path = PATH) => s.curves[path].keys.map((k) => k.frame);
+const framesOf = (s: Shot, path = PATH) => s.curves.at(path).keys.map((k) => k.frame);
 /** Frame and the value it had, which tells which key it was. */
-const who = (s: Shot) => s.curves[PATH].keys.map((k) => [k.frame, k.value]);
+const who = (s: Shot) => s.curves.at(PATH).keys.map((k) => [k.frame, k.value]);
 const retimed = (s: Shot, frames: readonly number[], how: Retiming, collision: CollisionAnswer = 'replace') =>
   retimeKeys.apply(s, { keys: { [PATH]: frames }, how, collision });
 const withCurve = (c: Curve): [Shot, string] => {
   const path = c.type === 'number' ? PATH : 'b.orientation';
-  return [{ ...ball, curves: { [path]: c } }, path];
+  return [{ ...ball, curves: Table.of({ [path]: c }) }, path];
 };
 const all = (c: Curve) => c.keys.map((k) => k.frame);
 
@@ -79,7 +80,7 @@ describe('what happens to keys in the way', () => {
     const plan = planRetiming(five(), { [PATH]: [1, 5] }, move(12), 'stop');
     expect(plan).toMatchObject({ stopped: true, how: move(3), keys: { [PATH]: [4, 8] } });
     expect(framesOf(retimed(five(), [20], move(-40), 'stop'))).toEqual([1, 5, 9, 13, 14]);
-    const two = { ...five(), curves: { ...five().curves, 'b.move.x': through(1, 5, 6) } };
+    const two = { ...five(), curves: five().curves.with('b.move.x', through(1, 5, 6)) };
     const both = planRetiming(two, { [PATH]: [5], 'b.move.x': [5] }, move(3), 'stop');
     expect(both.how).toEqual(move(0));
   });
@@ -131,7 +132,7 @@ describe('what happens to keys in the way', () => {
         fc.pre(picked.length > 0);
         const numbered = { ...c, keys: c.keys.map((k, i) => ({ ...k, value: i })) };
         const [s] = withCurve(numbered);
-        const next = retimed(s, picked, move(by), 'push').curves[PATH].keys;
+        const next = retimed(s, picked, move(by), 'push').curves.at(PATH).keys;
         expect(next.map((k) => k.value)).toEqual(numbered.keys.map((k) => k.value));
         expect(next.every((k, i) => i === 0 || k.frame > next[i - 1].frame)).toBe(true);
       }),
@@ -177,7 +178,7 @@ test('time scaled by a factor and back gives the keys back', () => {
           how: { kind: 'scale', about, factor, whole: false },
           collision: 'replace',
         });
-      const back = scale(scale(s, n / 16), 16 / n).curves[path];
+      const back = scale(scale(s, n / 16), 16 / n).curves.at(path);
       expect(back.keys.length).toBe(c.keys.length);
       back.keys.forEach((k, i) => {
         expect(k.frame).toBeCloseTo(c.keys[i].frame, 6);
@@ -192,9 +193,9 @@ test('scaled time plays the same motion faster, free handles and all', () => {
   fc.assert(
     fc.property(numberCurve, (c) => {
       const [s] = withCurve({ ...c, before: 'hold', after: 'hold' });
-      const half = retimed(s, all(c), { kind: 'scale', about: 1, factor: 0.5, whole: false }).curves[
-        PATH
-      ] as NumberCurve;
+      const half = retimed(s, all(c), { kind: 'scale', about: 1, factor: 0.5, whole: false }).curves.at(
+        PATH,
+      ) as NumberCurve;
       for (let f = -20; f <= 150; f += 3.25) {
         expect(valueAt(half, 1 + (f - 1) / 2)).toBeCloseTo(valueAt({ ...c, before: 'hold', after: 'hold' }, f), 6);
       }
@@ -216,7 +217,7 @@ describe('reversing', () => {
         const plan = planRetiming(s, { [path]: picked }, { kind: 'reverse' }, 'stop');
         const there = retimeKeys.apply(s, args(picked));
         const back = retimeKeys.apply(there, args(plan.keys[path] ?? []));
-        expect(back.curves[path]).toEqual(c);
+        expect(back.curves.get(path)).toEqual(c);
       }),
     );
   });
@@ -228,7 +229,7 @@ describe('reversing', () => {
         const held: NumberCurve = { ...c, before: 'hold', after: 'hold' };
         const [first, last] = [c.keys[0].frame, c.keys.at(-1)!.frame];
         const [s] = withCurve(held);
-        const back = retimed(s, all(c), { kind: 'reverse' }).curves[PATH] as NumberCurve;
+        const back = retimed(s, all(c), { kind: 'reverse' }).curves.at(PATH) as NumberCurve;
         for (let i = 0; i <= 20; i++) {
           const f = first + ((last - first) * i) / 20;
           expect(valueAt(back, first + last - f)).toBeCloseTo(valueAt(held, f), 6);
@@ -254,7 +255,7 @@ describe('whole frames', () => {
 });
 
 describe('ripple, insert and take out', () => {
-  const two = (): Shot => ({ ...ball, curves: { [PATH]: through(1, 5, 9), 'b.move.x': through(1, 7) } });
+  const two = (): Shot => ({ ...ball, curves: Table.of({ [PATH]: through(1, 5, 9), 'b.move.x': through(1, 7) }) });
 
   test('everything from here on moves, on every row', () => {
     const next = rippleKeys.apply(two(), { paths: [PATH, 'b.move.x'], from: 5, by: 10, collision: 'stop' });
@@ -283,7 +284,7 @@ describe('cutting keys out', () => {
   // Two rows of a bounce: landings on both, tops on the height alone.
   const s = (): Shot => ({
     ...ball,
-    curves: { [PATH]: through(1, 9, 17, 21, 25, 31), 'b.move.x': through(1, 9, 17, 25) },
+    curves: Table.of({ [PATH]: through(1, 9, 17, 21, 25, 31), 'b.move.x': through(1, 9, 17, 25) }),
   });
   const paths = [PATH, 'b.move.x'];
 
@@ -312,13 +313,13 @@ test('rows are offset one after another', () => {
   const s = ['a', 'b', 'c'].reduce(
     (x, id) => {
       const next = addMember.apply(x, { member: newMember(x, { kind: 'ball', id }) });
-      return { ...next, curves: { ...next.curves, [`${id}.move.y`]: through(1, 9) } };
+      return { ...next, curves: next.curves.with(`${id}.move.y`, through(1, 9)) };
     },
     emptyShot('s', 'Three'),
   );
   const groups = ['a', 'b', 'c'].map((id) => ({ [`${id}.move.y`]: [1, 9] }));
   const next = staggerKeys.apply(s, { groups, step: 2, collision: 'stop' });
-  expect(Object.keys(s.curves).map((p) => framesOf(next, p))).toEqual([
+  expect(s.curves.keys().map((p) => framesOf(next, p))).toEqual([
     [1, 9],
     [3, 11],
     [5, 13],
@@ -328,12 +329,12 @@ test('rows are offset one after another', () => {
 describe('repeating a run', () => {
   const cycle = (): Shot => ({
     ...ball,
-    curves: {
+    curves: Table.of({
       [PATH]: {
         ...through(1, 7, 13, 20),
         keys: [smoothKey(1, 0), smoothKey(7, 1), smoothKey(13, 0), smoothKey(20, 5)],
       },
-    },
+    }),
   });
   const keys = { [PATH]: [1, 7, 13] };
   const repeat = (collision: CollisionAnswer, gap = 0, travel = false) =>
@@ -364,7 +365,10 @@ describe('repeating a run', () => {
   });
 
   test('travelling, each copy goes on from where the last one ended', () => {
-    const s: Shot = { ...ball, curves: { [PATH]: { ...through(1, 9), keys: [smoothKey(1, 1), smoothKey(9, 3)] } } };
+    const s: Shot = {
+      ...ball,
+      curves: Table.of({ [PATH]: { ...through(1, 9), keys: [smoothKey(1, 1), smoothKey(9, 3)] } }),
+    };
     const next = repeatKeys.apply(s, { keys: { [PATH]: [1, 9] }, times: 2, gap: 0, travel: true, collision: 'stop' });
     expect(who(next)).toEqual([
       [1, 1],

@@ -49,10 +49,16 @@ interface CurvePlan {
   /** Places of the picked keys in the curve, in order, and the frames they go to. */
   readonly picked: readonly number[];
   readonly frames: readonly number[];
-  /** Frames of the other keys: of those that stay where they are their own. */
-  readonly others: ReadonlyMap<number, number>;
+  readonly room: Room;
+}
+
+/** What becomes of the keys that are not picked. */
+interface Room {
+  /** Frames of the other keys, those that stay where they are their own. Null where all of them stay, and the picked ones between them. */
+  readonly others: ReadonlyMap<number, number> | null;
   readonly gone: ReadonlySet<number>;
 }
+const UNTOUCHED: Room = { others: null, gone: new Set() };
 
 /** Keys keep this much apart, in frames, when they push or stop one another; less where they were closer before. */
 const APART = 1;
@@ -98,7 +104,7 @@ function planOf(
 ): RetimingPlan {
   const curves = sources.map(({ path, curve, picked }, i): CurvePlan => {
     const { frames } = landed[i];
-    return { path, curve, picked, frames, ...makeRoom(keysOfCurve(curve), picked, frames, collision, how, copy) };
+    return { path, curve, picked, frames, room: makeRoom(keysOfCurve(curve), picked, frames, collision, how, copy) };
   });
   return {
     shot,
@@ -106,23 +112,26 @@ function planOf(
     collision,
     stopped: false,
     outside: false,
-    replaced: curves.reduce((n, c) => n + c.gone.size, 0),
-    pushed: curves.reduce(
-      (n, c) => n + [...c.others].filter(([i, f]) => keysOfCurve(c.curve)[i].frame !== f).length,
-      0,
-    ),
+    replaced: curves.reduce((n, c) => n + c.room.gone.size, 0),
+    pushed: curves.reduce((n, c) => n + pushedOf(c), 0),
     between: landed.reduce((n, l) => n + l.left, 0),
     keys: Object.fromEntries(curves.map((c) => [c.path, c.frames])),
     curves,
   };
 }
 
+function pushedOf({ curve, room }: CurvePlan): number {
+  let pushed = 0;
+  for (const [i, frame] of room.others ?? []) if (curve.keys[i].frame !== frame) pushed++;
+  return pushed;
+}
+
 /** The shot with a plan carried out. `rise` is added to the values of number keys. */
 export function withRetiming(shot: Shot, plan: RetimingPlan, rise = 0, copy = false): Shot {
   if (plan.curves.length === 0 || (idle(plan.how) && rise === 0)) return shot;
-  const curves = { ...shot.curves };
-  for (const part of plan.curves) curves[part.path] = carriedOut(part, plan.how, rise, copy);
-  return { ...shot, curves };
+  const curves = shot.curves.edit();
+  for (const part of plan.curves) curves.set(part.path, carriedOut(part, plan.how, rise, copy));
+  return { ...shot, curves: curves.done() };
 }
 
 const NOTHING: Retiming = { kind: 'move', by: 0 };
@@ -132,6 +141,14 @@ const idle = (how: Retiming) =>
 
 function carriedOut(part: CurvePlan, how: Retiming, rise: number, copy: boolean): Curve {
   const all = keysOfCurve(part.curve);
+  const { others, gone } = part.room;
+  if (!others && how.kind === 'move') {
+    const keys = all.slice();
+    part.picked.forEach((i, k) => {
+      keys[i] = placedAt(all[i], part.frames[k], rise);
+    });
+    return { ...part.curve, keys } as Curve;
+  }
   const picked = new Set(part.picked);
   const run = part.picked.map((i) => all[i]);
   const shaped =
@@ -141,19 +158,21 @@ function carriedOut(part: CurvePlan, how: Retiming, rise: number, copy: boolean)
       : how.kind === 'scale' && how.factor !== 1
         ? run.map((k) => stretchedKey(k, how.factor))
         : run;
-  const moved = shaped.map((key, i) => ({
-    ...key,
-    frame: part.frames[i],
-    value: typeof key.value === 'number' ? withinBounds(key.value + rise) : key.value,
-  }));
+  const moved = shaped.map((key, i) => placedAt(key, part.frames[i], rise));
   const stay = all.flatMap((key, i) => {
-    if (part.gone.has(i)) return [];
+    if (gone.has(i)) return [];
     if (picked.has(i)) return copy ? [key] : [];
-    const frame = part.others.get(i)!;
+    const frame = others?.get(i) ?? key.frame;
     return [frame === key.frame ? key : { ...key, frame }];
   });
   return { ...part.curve, keys: [...stay, ...moved].sort((a, b) => a.frame - b.frame) } as Curve;
 }
+
+const placedAt = <K extends AnyKey>(key: K, frame: number, rise: number): K => ({
+  ...key,
+  frame,
+  value: typeof key.value === 'number' ? withinBounds(key.value + rise) : key.value,
+});
 
 interface Source {
   readonly path: string;
@@ -163,10 +182,12 @@ interface Source {
 
 function pickedOf(shot: Shot, keys: KeySelection): Source[] {
   return Object.entries(keys).flatMap(([path, frames]) => {
-    const curve = shot.curves[path];
+    const curve = shot.curves.get(path);
     if (!curve) return [];
-    const found = new Set(frames.map((f) => keyIndexAt(curve.keys, f)).filter((i) => i >= 0));
-    return found.size > 0 ? [{ path, curve, picked: [...found].sort((a, b) => a - b) }] : [];
+    const found = frames.map((f) => keyIndexAt(curve.keys, f)).filter((i) => i >= 0);
+    const inOrder = found.every((i, k) => k === 0 || i > found[k - 1]);
+    const picked = inOrder ? found : [...new Set(found)].sort((a, b) => a - b);
+    return picked.length > 0 ? [{ path, curve, picked }] : [];
   });
 }
 
@@ -221,7 +242,23 @@ function toWhole(frames: readonly number[], taken: Set<number>): Landing {
   return { frames: out, left };
 }
 
-/** What becomes of the keys that are not picked. */
+/**
+ * Whether picked keys land between the others they are between now, with the room they keep when they push: then nothing becomes of
+ * the others, however they would answer.
+ */
+function touchesNobody(all: readonly AnyKey[], picked: readonly number[], frames: readonly number[]): boolean {
+  for (let k = 0; k < picked.length; k++) {
+    const i = picked[k];
+    const [before, after] = [all[i - 1], all[i + 1]];
+    if (k > 0 && picked[k - 1] === i - 1) {
+      if (frames[k] <= frames[k - 1]) return false;
+    } else if (before && frames[k] < before.frame + Math.min(APART, all[i].frame - before.frame)) return false;
+    const alone = picked[k + 1] !== i + 1;
+    if (alone && after && frames[k] > after.frame - Math.min(APART, after.frame - all[i].frame)) return false;
+  }
+  return true;
+}
+
 function makeRoom(
   all: readonly AnyKey[],
   picked: readonly number[],
@@ -229,7 +266,8 @@ function makeRoom(
   collision: CollisionAnswer,
   how: Retiming,
   copy: boolean,
-): { others: Map<number, number>; gone: Set<number> } {
+): Room {
+  if (!copy && touchesNobody(all, picked, frames)) return UNTOUCHED;
   const others = new Map<number, number>();
   const gone = new Set<number>();
   // Where all keys of a curve go there is nobody to make room.

@@ -4,7 +4,7 @@ import type { Shot } from '../document/shot.ts';
 /** How edits call what they touch. */
 
 export function memberWords(shot: Shot, ids: readonly string[]): string {
-  if (ids.length === 1) return shot.members[ids[0]]?.name ?? 'one member';
+  if (ids.length === 1) return shot.members.get(ids[0])?.name ?? 'one member';
   return `${ids.length} members`;
 }
 
@@ -15,8 +15,8 @@ export function channelWords(shot: Shot, paths: readonly string[]): string {
     return `${paths.length} channels${of}`;
   }
   const { member: id, channel } = splitPath(paths[0]);
-  const member = shot.members[id];
-  const found = member && findChannel(member, channel);
+  const member = shot.members.get(id);
+  const found = member && findChannel(member, channel, shot.rigs);
   return `${found ? `${found.group} ${found.label}`.trim() : channel} of ${memberWords(shot, [id])}`;
 }
 

@@ -1,12 +1,12 @@
 import type { Clip } from '../document/clip.ts';
 import type { Hold } from '../document/hold.ts';
 import type { Member } from '../document/member.ts';
-import { findRig } from '../rig/library.ts';
 import { type ControlLayout, type PlacedRig, placeRig } from '../rig/placed.ts';
+import type { Rigs } from '../rig/rigs.ts';
 import type { Step } from '../rig/step.ts';
 import { HeldSpace, OWN, STAGE } from './held-space.ts';
 import { Members } from './members.ts';
-import { inOrder } from './order.ts';
+import { byKind, inOrder } from './order.ts';
 import { type WalkSteps, walkSteps } from './travelling.ts';
 
 /** What is known of the slots before rigs are placed. */
@@ -29,10 +29,10 @@ export interface Arrangement {
 
 /**
  * Gives every member, joint and helper a node, and puts the steps in an order in which each comes after those it reads.
- * @param clips those that travel over the stage
+ * @param clips those that travel over the stage @param known the rigs at hand
  * @throws Error that names them, where some carry one another round in a circle
  */
-export function arrange(members: readonly Member[], cast: Cast, clips: readonly Clip[]): Arrangement {
+export function arrange(members: readonly Member[], cast: Cast, clips: readonly Clip[], known: Rigs): Arrangement {
   const parent = cast.carrier.slice();
   const rigs: PlacedRig[] = [];
   const steps: Step[] = [];
@@ -43,7 +43,7 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
   const rigAt = new Map<number, PlacedRig>();
   const walks = new Map<number, WalkSteps>();
   members.forEach((member, slot) => {
-    const compiled = member.kind === 'rig' ? findRig(member.shape) : undefined;
+    const compiled = member.kind === 'rig' ? known.find(member.shape) : undefined;
     if (!compiled) return;
     const own = controlsOf.get(member.id);
     const controls = Int32Array.from(compiled.rig.controls, (c) => own?.get(c.id) ?? -1);
@@ -91,7 +91,7 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
   });
   const slots = { ...cast, parent };
   members.forEach((_, slot) => {
-    steps.push(new Members(slots, slot, slot));
+    steps.push(new Members(slots, [slot]));
   });
   for (const rig of rigs) {
     const walk = walks.get(rig.slot);
@@ -108,7 +108,7 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
     const control = rigs.flatMap((r) => [...r.spaces]).includes(slot) ? parent.indexOf(slot) : slot;
     return members[control]?.name ?? null;
   };
-  const ordered = inOrder(steps, nameOf);
+  const ordered = byKind(inOrder(steps, nameOf));
   return { parent, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered, slots), held };
 }
 
@@ -128,23 +128,19 @@ function controlSlots(members: readonly Member[]): Map<string, Map<string, numbe
   return out;
 }
 
-/** Runs of members whose slots follow one another become one step, with one loop. */
+/** Members that come one after another become one step, with one loop. */
 function joined(steps: readonly Step[], slots: ConstructorParameters<typeof Members>[0]): Step[] {
   const out: Step[] = [];
-  let run: { first: number; last: number } | null = null;
+  let run: number[] = [];
   const close = () => {
-    if (run) out.push(new Members(slots, run.first, run.last));
-    run = null;
+    if (run.length > 0) out.push(new Members(slots, run));
+    run = [];
   };
   for (const step of steps) {
-    const [slot] = step.writes;
-    if (!(step instanceof Members)) {
-      close();
-      out.push(step);
-    } else if (run && slot === run.last + 1) run.last = slot;
+    if (step instanceof Members) run.push(...step.writes);
     else {
       close();
-      run = { first: slot, last: slot };
+      out.push(step);
     }
   }
   close();

@@ -1,19 +1,17 @@
 import { orientationValueAt } from '../curve/reshape.ts';
 import { valueAt } from '../curve/sample.ts';
-import { type ChannelValue, channelsOf, constantValue, ORIENTATION, splitPath } from '../document/channels.ts';
+import type { ChannelValue } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
+import { sourceOf } from './source.ts';
 
-/** What a channel shows at a frame: its loose value, else its curve's, else its constant. Undefined if it does not exist. */
+/**
+ * What a channel holds at a frame, whatever a formula makes of it: what is keyed when the channel is. Undefined if it does not
+ * exist.
+ */
 export function channelValue(shot: Shot, path: string, frame: number): ChannelValue | undefined {
-  const loose = shot.loose[path];
-  if (loose !== undefined) return loose;
-  const curve = shot.curves[path];
-  if (curve?.type === 'number') return valueAt(curve, frame);
-  if (curve?.type === 'orientation') return orientationValueAt(curve, frame);
-  const { member: id, channel } = splitPath(path);
-  const member = shot.members[id];
-  if (!member) return undefined;
-  if (channel === ORIENTATION) return member.orientation;
-  const found = channelsOf(member).find((c) => c.id === channel);
-  return found && constantValue(member, found);
+  const source = sourceOf(shot, path);
+  const held = source?.is === 'formula' ? source.on : source;
+  if (held?.is !== 'keys') return held?.value;
+  const { curve } = held;
+  return curve.type === 'number' ? valueAt(curve, frame) : orientationValueAt(curve, frame);
 }

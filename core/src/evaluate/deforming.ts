@@ -27,7 +27,7 @@ interface PlacedDeformer {
 export function placeDeformers(shot: Shot, layout: Layout, elsewhere: Elsewhere): PlacedDeformer[] {
   return layout.deformers.map(({ slot, deformer }) => {
     const id = layout.ids[slot];
-    const member = shot.members[id];
+    const member = shot.members.at(id);
     const kind = deformers[deformer.kind];
     const first = layout.channelAt[slot].get(deformChannel(deformer.id, kind.channels[0].id))!;
     const follows = kind.channels.some((c) => c.id === 'follow');
@@ -37,8 +37,8 @@ export function placeDeformers(shot: Shot, layout: Layout, elsewhere: Elsewhere)
       slot,
       parent: layout.parent[slot],
       at: layout.base[slot] + first,
-      bounds: boundsOf(member),
-      lowest: lowestOf(member),
+      bounds: boundsOf(member, shot.rigs),
+      lowest: lowestOf(member, shot.rigs),
       move: follows ? ['x', 'y', 'z'].map((c) => elsewhere.of(`${id}.move.${c}`)) : null,
     };
   });

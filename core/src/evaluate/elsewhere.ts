@@ -1,11 +1,11 @@
-import { compileCurve } from '../curve/compile.ts';
-import { seek } from '../curve/seek.ts';
-import { Windows } from '../curve/window.ts';
+import type { NumberCurve } from '../curve/key.ts';
+import { CurveReader } from '../curve/sample.ts';
 import { findChannel, splitPath } from '../document/channels.ts';
 import { withinBounds } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
 import { compiledFormula } from '../formula/compiled-formula.ts';
 import { envOf } from '../formula/functions.ts';
+import { type Source, sourceOf } from './source.ts';
 
 /** Reads one channel at any moment, whatever moment the frame is of. */
 export interface Reader {
@@ -15,20 +15,29 @@ export interface Reader {
 /** Factor from a channel's unit in the core to the one animators see: radians to degrees, all else as it is. */
 export function shownUnit(shot: Shot, path: string): number {
   const { member, channel } = splitPath(path);
-  const found = shot.members[member] && findChannel(shot.members[member], channel);
+  const found = shot.members.get(member) && findChannel(shot.members.at(member), channel, shot.rigs);
   return found?.unit === '°' ? 180 / Math.PI : 1;
 }
 
 /**
- * Readers for the channels of one version of a shot, each made when it is first asked for. They compute what the program
- * computes, in the core's units: formulas of formulas included, which is why rings of formulas must be refused before.
+ * Readers for the channels of a shot, each made when it is first asked for. They compute what the program computes, in the core's
+ * units: formulas of formulas included, which is why rings of formulas must be refused before. They hold while formulas and rate
+ * stay the same; channels that change otherwise are told to `changed`.
  */
 export class Elsewhere {
-  readonly #shot: Shot;
+  #shot: Shot;
   readonly #readers = new Map<string, Reader>();
+  readonly #keyed = new Map<string, KeyedReader>();
 
   constructor(shot: Shot) {
     this.#shot = shot;
+  }
+
+  /** Goes over to another version of the shot in which some channels may differ. */
+  changed(shot: Shot, paths: Iterable<string>): void {
+    this.#shot = shot;
+    if (this.#keyed.size === 0) return;
+    for (const path of paths) this.#keyed.get(path)?.read(sourceOf(shot, path));
   }
 
   of(path: string): Reader {
@@ -47,10 +56,13 @@ export class Elsewhere {
   }
 
   #make(path: string): Reader {
-    const keyed = this.#keyed(path);
-    const formula = Object.hasOwn(this.#shot.formulas, path) ? this.#shot.formulas[path] : undefined;
-    const made = formula && compiledFormula(formula);
-    if (!formula || !made?.ok || path in this.#shot.loose) return keyed;
+    const source = sourceOf(this.#shot, path);
+    const keyed = new KeyedReader(source);
+    this.#keyed.set(path, keyed);
+    if (!this.#shot.formulas.has(path)) return keyed;
+    const formula = this.#shot.formulas.at(path);
+    const made = compiledFormula(formula);
+    if (!made.ok) return keyed;
     const { run } = made.formula;
     const scale = shownUnit(this.#shot, path);
     const readers = formula.inputs.map((i) => this.shown(i.path));
@@ -59,6 +71,8 @@ export class Elsewhere {
     return {
       at(time) {
         const base = keyed.at(time);
+        // What is loose is not computed.
+        if (keyed.isLoose) return base;
         for (let i = 0; i < readers.length; i++) env.values[i] = readers[i].at(time);
         env.frame = time;
         env.keyed = base * scale;
@@ -66,26 +80,33 @@ export class Elsewhere {
       },
     };
   }
+}
 
-  /** What keys, loose value or constant say, without the formula. */
-  #keyed(path: string): Reader {
-    const { member: id, channel } = splitPath(path);
-    const loose = this.#shot.loose[path];
-    const curve = this.#shot.curves[path];
-    if (typeof loose !== 'number' && curve?.type === 'number') {
-      const compiled = compileCurve(curve);
-      const window = new Windows(1);
-      return {
-        at(time) {
-          if (!window.holds(0, time)) seek(compiled, time, window, 0);
-          return window.value(0, time);
-        },
-      };
+/** What keys, loose value or constant of a channel say, without its formula. */
+class KeyedReader implements Reader {
+  #curve: CurveReader | null = null;
+  #source: NumberCurve | null = null;
+  #value = 0;
+  isLoose = false;
+
+  constructor(source: Source | undefined) {
+    this.read(source);
+  }
+
+  read(source: Source | undefined): void {
+    this.isLoose = source?.is === 'loose';
+    const held = source?.is === 'formula' ? source.on : source;
+    if (held?.is === 'keys' && held.curve.type === 'number') {
+      if (held.curve !== this.#source) this.#curve = new CurveReader(held.curve);
+      this.#source = held.curve;
+      return;
     }
-    const member = this.#shot.members[id];
-    const found = member && findChannel(member, channel);
-    const value = typeof loose === 'number' ? loose : (member?.values[channel] ?? found?.initial ?? 0);
-    return { at: () => value };
+    this.#curve = this.#source = null;
+    this.#value = held && held.is !== 'keys' && typeof held.value === 'number' ? held.value : 0;
+  }
+
+  at(time: number): number {
+    return this.#curve ? this.#curve.at(time) : this.#value;
   }
 }
 

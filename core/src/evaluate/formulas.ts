@@ -1,10 +1,10 @@
-import { splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import { compiledFormula } from '../formula/compiled-formula.ts';
 import type { FormulaEnv, Term } from '../formula/functions.ts';
 import { formulaOrder } from '../formula/order.ts';
 import { type Elsewhere, type Reader, settled, shownUnit } from './elsewhere.ts';
-import type { Layout } from './layout.ts';
+import { type Layout, placeOf } from './layout.ts';
+import { sourceOf } from './source.ts';
 
 /** A shot's formulas in an order in which each comes after those it reads, laid out in flat arrays. */
 export class PlacedFormulas {
@@ -22,21 +22,24 @@ export class PlacedFormulas {
     const order = formulaOrder(shot.formulas);
     if ('loop' in order) throw new Error(`Formulas go round in a circle: ${order.loop.join(', ')}.`);
     const placed = order.order.filter(
-      (path) => compiledFormula(shot.formulas[path]).ok && placeOf(layout, path) >= 0 && !(path in shot.loose),
+      (path) =>
+        compiledFormula(shot.formulas.at(path)).ok &&
+        placeOf(layout, path) >= 0 &&
+        sourceOf(shot, path)?.is === 'formula',
     );
-    const inputs = placed.flatMap((path) => shot.formulas[path].inputs.map((i) => i.path));
+    const inputs = placed.flatMap((path) => shot.formulas.at(path).inputs.map((i) => i.path));
     this.#targets = Int32Array.from(placed, (path) => placeOf(layout, path));
     this.#units = Float64Array.from(placed, (path) => shownUnit(shot, path));
-    this.#added = Uint8Array.from(placed, (path) => (shot.formulas[path].mode === 'add' ? 1 : 0));
+    this.#added = Uint8Array.from(placed, (path) => (shot.formulas.at(path).mode === 'add' ? 1 : 0));
     this.#from = new Int32Array(placed.length);
     let from = 0;
     placed.forEach((path, f) => {
-      const made = compiledFormula(shot.formulas[path]);
+      const made = compiledFormula(shot.formulas.at(path));
       if (!made.ok) return;
       this.#runs.push(made.formula.run);
-      this.#readers.push(shot.formulas[path].inputs.map((i) => elsewhere.shown(i.path)));
+      this.#readers.push(shot.formulas.at(path).inputs.map((i) => elsewhere.shown(i.path)));
       this.#from[f] = from;
-      from += shot.formulas[path].inputs.length;
+      from += shot.formulas.at(path).inputs.length;
     });
     this.#env = {
       frame: 1,
@@ -68,12 +71,4 @@ export class PlacedFormulas {
       values[target] = settled(runs[f](env) / unit, base, this.#added[f] === 1);
     }
   }
-}
-
-/** Where a channel stands in a frame's values; -1 for one that is not there. */
-function placeOf(layout: Layout, path: string): number {
-  const { member, channel } = splitPath(path);
-  const slot = layout.slotOf.get(member);
-  const place = slot === undefined ? undefined : layout.channelAt[slot].get(channel);
-  return slot === undefined || place === undefined ? -1 : layout.base[slot] + place;
 }

@@ -1,4 +1,4 @@
-import { channelsOf, constantValue } from '../document/channels.ts';
+import { type Channel, channelsOf, constantValue, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import type { MemberDeformer } from '../document/deformer.ts';
 import { castOrder } from '../document/hierarchy.ts';
@@ -7,6 +7,7 @@ import type { Quaternion } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
 import { orderAxes } from '../pose/rotation-order.ts';
 import type { PlacedRig } from '../rig/placed.ts';
+import type { Rigs } from '../rig/rigs.ts';
 import type { Step } from '../rig/step.ts';
 import { arrange } from './arrange.ts';
 import type { HeldSpace } from './held-space.ts';
@@ -47,6 +48,14 @@ export interface Layout {
   readonly deformersFrom: Int32Array;
 }
 
+/** Where a number channel stands in the values, looked up once for many frames; -1 where it does not. */
+export function placeOf({ slotOf, channelAt, base }: Layout, path: string): number {
+  const { member, channel } = splitPath(path);
+  const slot = slotOf.get(member);
+  const place = slot === undefined ? undefined : channelAt[slot].get(channel);
+  return slot === undefined || place === undefined ? -1 : base[slot] + place;
+}
+
 export function makeLayout(shot: Shot): Layout {
   const members = castOrder(shot).map((c) => c.member);
   const n = members.length;
@@ -55,41 +64,77 @@ export function makeLayout(shot: Shot): Layout {
   const base = new Int32Array(n);
   const byOrientation = new Uint8Array(n);
   const turnAxes = new Uint8Array(n * 4);
-  const channelAt: Map<string, number>[] = [];
+  const channelAt: ReadonlyMap<string, number>[] = [];
   let valueCount = 0;
-  const deformers: { slot: number; deformer: MemberDeformer }[] = [];
-  const deformersFrom = new Int32Array(n + 1);
   members.forEach((member, slot) => {
     carrier[slot] = member.parent === null ? -1 : (slotOf.get(member.parent) ?? -1);
     base[slot] = valueCount;
     byOrientation[slot] = member.rotation === 'orientation' ? 1 : 0;
     const [first, second, third, sign] = orderAxes[member.order];
     turnAxes.set([first, second, third, sign < 0 ? 1 : 0], slot * 4);
-    const places = new Map(channelsOf(member).map((c, i) => [c.id, i]));
+    const places = placesIn(channelsOf(member, shot.rigs));
     channelAt.push(places);
     valueCount += places.size;
-    for (const deformer of member.deformers) deformers.push({ slot, deformer });
-    deformersFrom[slot + 1] = deformers.length;
   });
-  const slots = { base, byOrientation, turnAxes, channelAt };
+  const slots = { slotOf, carrier, base, byOrientation, turnAxes, channelAt, valueCount };
   return {
     ids: members.map((m) => m.id),
-    slotOf,
-    carrier,
-    ...arrange(members, { ...slots, slotOf, carrier, valueCount }, travellingClips(shot)),
-    base,
-    byOrientation,
-    turnAxes,
-    channelAt,
-    valueCount,
-    deformers,
-    deformersFrom,
+    ...slots,
+    ...arrange(members, slots, travellingClips(shot), shot.rigs),
+    ...deformersOf(members),
   };
 }
 
+const known = new WeakMap<readonly Channel[], ReadonlyMap<string, number>>();
+
+/** The places of channels in their block. Members with the same channels share them. */
+function placesIn(channels: readonly Channel[]): ReadonlyMap<string, number> {
+  const places = known.get(channels) ?? new Map(channels.map((c, i) => [c.id, i]));
+  known.set(channels, places);
+  return places;
+}
+
+function deformersOf(members: readonly Member[]): Pick<Layout, 'deformers' | 'deformersFrom'> {
+  const deformers: { slot: number; deformer: MemberDeformer }[] = [];
+  const deformersFrom = new Int32Array(members.length + 1);
+  members.forEach((member, slot) => {
+    for (const deformer of member.deformers) deformers.push({ slot, deformer });
+    deformersFrom[slot + 1] = deformers.length;
+  });
+  return { deformers, deformersFrom };
+}
+
+/**
+ * The layout for the next version of a shot: the same where nothing of it is touched. Where only who carries whom over time, who travels
+ * or how something is bent has changed, values keep their places (`base` is the same object) and curves stay where they are.
+ */
+export function nextLayout(layout: Layout, old: Shot, next: Shot): Layout {
+  let places = old.rigs === next.rigs || layout.rigs.every((rig) => sameRig(layout, rig, next));
+  let [carriers, bends] = [sameTravels(old, next), true];
+  old.members.changesTo(next.members, (_, a, b) => {
+    if (!a || !b || !samePlaces(a, b)) places = false;
+    else {
+      carriers &&= a.holds === b.holds;
+      bends &&= a.deformers === b.deformers && (a.deformers.length === 0 || a.shape === b.shape);
+    }
+  });
+  if (!places) return makeLayout(next);
+  if (carriers && bends) return layout;
+  const members = layout.ids.map((id) => next.members.at(id));
+  return {
+    ...layout,
+    ...(carriers ? {} : arrange(members, layout, travellingClips(next), next.rigs)),
+    ...(bends ? {} : deformersOf(members)),
+  };
+}
+
+function sameRig(layout: Layout, rig: PlacedRig, next: Shot): boolean {
+  const member = next.members.get(layout.ids[rig.slot]);
+  return member?.kind === 'rig' && next.rigs.find(member.shape) === rig.compiled;
+}
+
 /** The clips at work that take their rigs over the stage. */
-const travellingClips = (shot: Shot): Clip[] =>
-  Object.values(shot.clips).filter((c) => c.kept === null && c.travelling);
+const travellingClips = (shot: Shot): Clip[] => shot.clips.values().filter((c) => c.kept === null && c.travelling);
 
 /** Whether the same rigs travel, and in the same way. */
 function sameTravels(old: Shot, next: Shot): boolean {
@@ -107,31 +152,31 @@ function sameTravels(old: Shot, next: Shot): boolean {
   return a.length === b.length && a.every((clip, i) => alike(clip, b[i]));
 }
 
-/** Whether a layout made for `old` still fits `next`. */
-export function sameLayout(old: Shot, next: Shot): boolean {
-  if (!sameTravels(old, next)) return false;
-  if (old.members === next.members) return true;
-  const ids = Object.keys(next.members);
-  if (ids.length !== Object.keys(old.members).length) return false;
-  return ids.every((id) => id in old.members && sameSlot(old.members[id], next.members[id]));
-}
+/** Whether two versions of a member have their values, and what is worked out from them, in the same places. */
+const samePlaces = (a: Member, b: Member) =>
+  a.parent === b.parent &&
+  a.kind === b.kind &&
+  a.rotation === b.rotation &&
+  a.order === b.order &&
+  a.custom === b.custom &&
+  sameDeformers(a.deformers, b.deformers) &&
+  ((a.kind !== 'rig' && a.kind !== 'control') || a.shape === b.shape) &&
+  a.rank === b.rank;
 
-const sameSlot = (a: Member, b: Member) =>
-  a === b ||
-  (a.parent === b.parent &&
-    a.kind === b.kind &&
-    a.rotation === b.rotation &&
-    a.order === b.order &&
-    a.custom === b.custom &&
-    a.deformers === b.deformers &&
-    a.holds === b.holds &&
-    ((a.deformers.length === 0 && a.kind !== 'rig' && a.kind !== 'control') || a.shape === b.shape) &&
-    a.rank === b.rank);
+/** Whether two stacks have the same channels: their settings may differ. */
+const sameDeformers = (a: Member['deformers'], b: Member['deformers']) =>
+  a === b || (a.length === b.length && a.every((d, i) => d.id === b[i].id && d.kind === b[i].kind));
 
 /** Writes a member's constant values into its block of `values` and its orientation into `orientations`. */
-export function writeConstants(layout: Layout, member: Member, values: Float64Array, orientations: Float64Array): void {
+export function writeConstants(
+  layout: Layout,
+  member: Member,
+  rigs: Rigs,
+  values: Float64Array,
+  orientations: Float64Array,
+): void {
   const slot = layout.slotOf.get(member.id)!;
-  channelsOf(member).forEach((channel, i) => {
+  channelsOf(member, rigs).forEach((channel, i) => {
     values[layout.base[slot] + i] = constantValue(member, channel);
   });
   writeUnit(member.orientation, orientations, slot * 4);

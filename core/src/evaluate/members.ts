@@ -1,6 +1,6 @@
 import { multiply } from '../pose/affine.ts';
+import { placeTurned, writeLocal } from '../pose/transform.ts';
 import type { Moment, Step } from '../rig/step.ts';
-import { writeLocal } from './transform.ts';
 
 const local = new Float64Array(16);
 local[15] = 1;
@@ -14,28 +14,29 @@ export interface Slots {
   readonly parent: Int32Array;
 }
 
-/** Members that follow one another in the cast, each placed in its parent's space. */
+/** Members, each placed in its parent's space, in an order in which parents come first. */
 export class Members implements Step {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
-  readonly #slots: Slots;
-  readonly #first: number;
-  readonly #last: number;
+  readonly #of: Slots;
+  readonly #slots: Int32Array;
 
-  constructor(slots: Slots, first: number, last: number) {
-    this.#slots = slots;
-    this.#first = first;
-    this.#last = last;
-    const own = Array.from({ length: last - first + 1 }, (_, i) => first + i);
-    this.writes = own;
-    this.reads = own.map((slot) => slots.parent[slot]).filter((node) => node >= 0);
+  constructor(of: Slots, slots: readonly number[]) {
+    this.#of = of;
+    this.#slots = Int32Array.from(slots);
+    this.writes = slots;
+    this.reads = slots.map((slot) => of.parent[slot]).filter((node) => node >= 0);
   }
 
   run({ values, orientations, world }: Moment): void {
-    const { base, byOrientation, turnAxes, parent } = this.#slots;
-    for (let slot = this.#first; slot <= this.#last; slot++) {
-      writeLocal(values, base[slot], orientations, slot * 4, byOrientation[slot] === 1, turnAxes, slot * 4, local);
+    const { base, byOrientation, turnAxes, parent } = this.#of;
+    const slots = this.#slots;
+    for (let s = 0; s < slots.length; s++) {
+      const slot = slots[s];
       const at = slot * 16;
+      const byAngles = byOrientation[slot] === 0;
+      if (byAngles && placeTurned(values, base[slot], turnAxes, slot * 4, world, at, parent[slot] * 16)) continue;
+      writeLocal(values, base[slot], orientations, slot * 4, !byAngles, turnAxes, slot * 4, local);
       if (parent[slot] >= 0) multiply(world, at, world, parent[slot] * 16, local, 0);
       else for (let i = 0; i < 15; i++) world[at + i] = local[i];
     }

@@ -37,6 +37,36 @@ export function inOrder(steps: readonly Step[], nameOf: (step: Step) => string |
   return out;
 }
 
+/**
+ * The same steps, still each after those it needs, with those of a kind next to one another as far as that goes: a hundred rigs
+ * then go through the same code together.
+ */
+export function byKind(ordered: readonly Step[]): Step[] {
+  const kinds = new Map<unknown, Step[]>();
+  const waiting = new Set<number>();
+  for (const step of ordered) {
+    const kind = kinds.get(step.constructor);
+    if (kind) kind.push(step);
+    else kinds.set(step.constructor, [step]);
+    for (const node of step.writes) waiting.add(node);
+  }
+  const out: Step[] = [];
+  while (out.length < ordered.length) {
+    for (const [kind, steps] of kinds) {
+      const later: Step[] = [];
+      for (const step of steps) {
+        if (step.reads.some((node) => waiting.has(node) && !step.writes.includes(node))) later.push(step);
+        else {
+          for (const node of step.writes) waiting.delete(node);
+          out.push(step);
+        }
+      }
+      kinds.set(kind, later);
+    }
+  }
+  return out;
+}
+
 function circle(steps: readonly Step[], ring: readonly number[], nameOf: (step: Step) => string | null): string {
   const names = [...new Set(ring.map((s) => nameOf(steps[s])).filter((name) => name !== null))];
   return `Some carry one another round in a circle: ${names.map((n) => `"${n}"`).join(', ')}.`;

@@ -2,12 +2,15 @@ import * as fc from 'fast-check';
 import { mat4 } from 'gl-matrix';
 import { describe, expect, test } from 'vitest';
 import { smoothKey } from '../curve/key.ts';
+import { deformPoints, isDeformed, shapeMatrix } from '../deform/shape.ts';
 import { emptyShot, type Shot } from '../document/shot.ts';
 import { addMember, changeChannels, newMember, setKeys } from '../edit/index.ts';
 import { anglesToQuaternion } from '../pose/angles.ts';
 import { rotationOrders } from '../pose/rotation-order.ts';
-import { shot, time } from '../testing/arbitraries.ts';
+import { Table } from '../table/table.ts';
+import { castWithRigs, shot, time } from '../testing/arbitraries.ts';
 import { randomEdits } from '../testing/edits.ts';
+import type { Frame } from './frame.ts';
 import { frameOf, Program } from './program.ts';
 
 const withBox = (s: Shot, id: string, parent: string | null, values: Record<string, number>) =>
@@ -18,6 +21,16 @@ const worldOf = (s: Shot, id: string, at = 1) => {
   const slot = frame.layout.slotOf.get(id)!;
   return [...frame.world.slice(slot * 16, slot * 16 + 16)];
 };
+
+/** What deformers make of a point of each member, and its matrix with those that keep straight lines straight. */
+const shapesOf = (frame: Frame) =>
+  frame.layout.ids.map((_, slot) => {
+    const point = Float64Array.of(0.3, 0.7, -0.2);
+    const matrix = new Float64Array(16);
+    shapeMatrix(frame, slot, matrix);
+    if (isDeformed(frame, slot)) deformPoints(frame, slot, point);
+    return [...point, ...matrix];
+  });
 
 describe('a frame', () => {
   test('places a member by move · pivot · turn · size · pivot⁻¹, within its parent', () => {
@@ -49,9 +62,12 @@ describe('a frame', () => {
 
   test.each(rotationOrders)('turns by %s as the same angles do as an orientation', (order) => {
     const s = withBox(emptyShot('s1', 'Turned'), 'a', null, { 'turn.x': 0.4, 'turn.y': -1.1, 'turn.z': 2.3 });
-    const byAngles = { ...s, members: { a: { ...s.members.a, order } } };
+    const byAngles = { ...s, members: s.members.with('a', { ...s.members.at('a'), order }) };
     const orientation = anglesToQuaternion([0.4, -1.1, 2.3], order);
-    const byOrientation = { ...s, members: { a: { ...s.members.a, rotation: 'orientation' as const, orientation } } };
+    const byOrientation = {
+      ...s,
+      members: s.members.with('a', { ...s.members.at('a'), rotation: 'orientation' as const, orientation }),
+    };
     worldOf(byAngles, 'a').forEach((v, i) => {
       expect(v).toBeCloseTo(worldOf(byOrientation, 'a')[i], 12);
     });
@@ -72,7 +88,7 @@ describe('a frame', () => {
 
   test('after any edits equals that of a program compiled afresh', () => {
     fc.assert(
-      fc.property(shot, randomEdits, time, (start, edits, time) => {
+      fc.property(castWithRigs, randomEdits, time, (start, edits, time) => {
         const program = new Program(start);
         let frame = program.createFrame();
         let current = start;
@@ -86,9 +102,10 @@ describe('a frame', () => {
           expect(frame.values).toEqual(fresh.values);
           expect(frame.orientations).toEqual(fresh.orientations);
           expect(frame.world).toEqual(fresh.world);
+          expect(shapesOf(frame)).toEqual(shapesOf(fresh));
         }
       }),
-      { numRuns: 200 },
+      { numRuns: 300 },
     );
   });
 
@@ -96,9 +113,9 @@ describe('a frame', () => {
     let s = withBox(emptyShot('s1', 'Loose'), 'a', null, {});
     s = {
       ...s,
-      curves: {
+      curves: Table.of({
         'a.move.y': { type: 'number', keys: [smoothKey(1, 0), smoothKey(9, 8)], before: 'hold', after: 'hold' },
-      },
+      }),
     };
     s = changeChannels.apply(s, { frame: 5, values: { 'a.move.y': 3 }, autoKey: 'off' });
     expect([1, 5, 9].map((f) => frameOf(s, f).value('a', 'move.y'))).toEqual([3, 3, 3]);

@@ -1,16 +1,15 @@
-import { type CompiledCurve, compileCurve } from '../curve/compile.ts';
-import type { Curve } from '../curve/key.ts';
-import { type CompiledOrientation, compileOrientation, orientationAt } from '../curve/orientation.ts';
-import { seek } from '../curve/seek.ts';
-import { C0, C1, C2, C3, FROM, HIGH, LOW, PER_FRAME, WINDOW, Windows } from '../curve/window.ts';
-import { ORIENTATION, splitPath } from '../document/channels.ts';
+import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
+import type { Member } from '../document/member.ts';
+import type { Quaternion } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
 import { type PlacedDeformer, placeDeformers, prepareDeformers } from './deforming.ts';
 import { DrivenNumbers } from './driven.ts';
 import { Elsewhere } from './elsewhere.ts';
 import { PlacedFormulas } from './formulas.ts';
 import { Frame } from './frame.ts';
-import { type Layout, makeLayout, sameLayout, writeConstants, writeUnit } from './layout.ts';
+import { type Layout, makeLayout, nextLayout, placeOf, writeConstants, writeUnit } from './layout.ts';
+import { type NewCurve, PlacedCurves, PlacedTurns } from './placed-curves.ts';
+import { sourceOf } from './source.ts';
 
 /**
  * A shot compiled for evaluation. `update` takes the next version of the shot and recompiles what differs: documents
@@ -19,18 +18,12 @@ import { type Layout, makeLayout, sameLayout, writeConstants, writeUnit } from '
 export class Program {
   #shot: Shot;
   #layout: Layout;
-  /** What stands in a frame before the curves: constants and loose values. */
-  #restValues: Float64Array;
-  #restOrientations: Float64Array;
-
-  #paths: string[] = [];
-  #sources: Curve[] = [];
-  #curves: CompiledCurve[] = [];
-  /** Place in `values` that each curve writes. */
-  #targets = new Int32Array(0);
-  #windows = new Windows(0);
-
-  #orientationCurves: { readonly slot: number; readonly source: Curve; readonly curve: CompiledOrientation }[] = [];
+  /** What stands in a frame before the curves: constants, loose values, and what curves that never change hold. */
+  #restValues = new Float64Array(0);
+  #restOrientations = new Float64Array(0);
+  readonly #curves = new PlacedCurves();
+  readonly #turns = new PlacedTurns();
+  #elsewhere: Elsewhere;
   #formulas: PlacedFormulas | null = null;
   #deformers: PlacedDeformer[] = [];
   #driven: DrivenNumbers | null = null;
@@ -38,12 +31,10 @@ export class Program {
   constructor(shot: Shot) {
     this.#shot = shot;
     this.#layout = makeLayout(shot);
-    this.#restValues = new Float64Array(0);
-    this.#restOrientations = new Float64Array(0);
-    this.#placeConstants();
-    this.#placeCurves();
+    this.#elsewhere = new Elsewhere(shot);
+    this.#placeAll();
     this.#placeComputed();
-    this.#driven = DrivenNumbers.of(shot, this.#layout);
+    this.#placeDriven();
     this.#settleHolds();
   }
 
@@ -56,22 +47,16 @@ export class Program {
     const old = this.#shot;
     if (shot === old) return;
     this.#shot = shot;
-    if (!sameLayout(old, shot)) {
-      this.#layout = makeLayout(shot);
-      this.#placeConstants();
-      this.#placeCurves();
-      this.#placeComputed();
-      this.#driven = DrivenNumbers.of(shot, this.#layout);
-      this.#settleHolds();
-      return;
-    }
-    const looseChanged = shot.loose !== old.loose;
-    if (looseChanged) this.#placeConstants();
-    else if (shot.members !== old.members) this.#refreshConstants(old);
-    if (looseChanged) this.#placeCurves();
-    else if (shot.curves !== old.curves) this.#refreshCurves();
-    if (this.#computes(shot) || this.#computes(old)) this.#placeComputed();
-    if (shot.play !== old.play || shot.rate !== old.rate) this.#driven = DrivenNumbers.of(shot, this.#layout);
+    const layout = nextLayout(this.#layout, old, shot);
+    const laidAnew = layout !== this.#layout;
+    const samePlaces = layout.base === this.#layout.base;
+    this.#layout = layout;
+    const changed = changedPaths(old, shot);
+    if (samePlaces) for (const path of changed) this.#place(path);
+    else this.#placeAll();
+    if (laidAnew || this.#computesAnew(old, shot)) this.#placeComputed();
+    else this.#elsewhere.changed(shot, changed);
+    if (laidAnew || shot.play !== old.play || shot.rate !== old.rate) this.#placeDriven();
     this.#settleHolds();
   }
 
@@ -101,9 +86,9 @@ export class Program {
     if (frame.layout !== this.#layout) throw new Error('The frame belongs to another layout of the cast.');
     frame.values.set(this.#restValues);
     frame.orientations.set(this.#restOrientations);
-    this.#evaluateCurves(time, frame.values);
+    this.#curves.run(time, frame.values);
     this.#formulas?.run(time, frame.values);
-    for (const { slot, curve } of this.#orientationCurves) orientationAt(curve, time, frame.orientations, slot * 4);
+    this.#turns.run(time, frame.orientations);
     this.#driven?.run(time, frame.values);
     frame.at = time;
     const { steps } = this.#layout;
@@ -111,126 +96,95 @@ export class Program {
     prepareDeformers(this.#deformers, time, frame);
   }
 
-  /** `Windows.value` for every curve, written out: this is the innermost loop of all. */
-  #evaluateCurves(time: number, values: Float64Array): void {
-    const windows = this.#windows;
-    const { spans: w, uneven } = windows;
-    const targets = this.#targets;
-    for (let c = 0, at = 0; c < targets.length; c++, at += WINDOW) {
-      // Written so that a time that is not a number seeks, and fails there, instead of passing as inside.
-      if (!(time >= w[at + LOW] && time < w[at + HIGH])) seek(this.#curves[c], time, windows, c);
-      const share = (time - w[at + FROM]) * w[at + PER_FRAME];
-      const u = uneven[c] === 1 ? windows.parameter(c, time, share) : share;
-      values[targets[c]] = ((w[at + C3] * u + w[at + C2]) * u + w[at + C1]) * u + w[at + C0];
-    }
-  }
-
-  /** Whether anything reads channels at other moments than the frame's, or by name. */
-  #computes(shot: Shot): boolean {
-    return this.#layout.deformers.length > 0 || Object.keys(shot.formulas).length > 0;
+  /** Whether what is computed from channels must be laid out anew: other changes of channels it hears of. */
+  #computesAnew(old: Shot, shot: Shot): boolean {
+    if (shot.formulas !== old.formulas || shot.loose !== old.loose) return shot.formulas.size + old.formulas.size > 0;
+    return shot.formulas.size > 0 && (shot.play !== old.play || shot.rate !== old.rate);
   }
 
   /** Lays out what is computed from channels: formulas and deformers. */
   #placeComputed(): void {
-    const elsewhere = new Elsewhere(this.#shot);
-    const computed = Object.keys(this.#shot.formulas).length > 0;
-    this.#formulas = computed ? new PlacedFormulas(this.#shot, this.#layout, elsewhere) : null;
-    this.#deformers = placeDeformers(this.#shot, this.#layout, elsewhere);
+    this.#elsewhere = new Elsewhere(this.#shot);
+    this.#formulas =
+      this.#shot.formulas.size > 0 ? new PlacedFormulas(this.#shot, this.#layout, this.#elsewhere) : null;
+    this.#deformers = placeDeformers(this.#shot, this.#layout, this.#elsewhere);
   }
 
-  #placeConstants(): void {
+  #placeDriven(): void {
+    this.#driven = DrivenNumbers.of(this.#shot, this.#layout);
+  }
+
+  /** Lays everything out where the layout says now, taking over the curves that are there already. */
+  #placeAll(): void {
     const layout = this.#layout;
+    const { members, rigs, curves, loose } = this.#shot;
     this.#restValues = new Float64Array(layout.valueCount);
     this.#restOrientations = new Float64Array(layout.ids.length * 4);
-    for (const id of layout.ids) {
-      writeConstants(layout, this.#shot.members[id], this.#restValues, this.#restOrientations);
+    for (const id of layout.ids) writeConstants(layout, members.at(id), rigs, this.#restValues, this.#restOrientations);
+    for (const path of [...this.#curves.paths]) if (!curves.has(path)) this.#curves.drop(path);
+    for (const path of [...this.#turns.paths]) if (!curves.has(path)) this.#turns.drop(path);
+    const fresh: NewCurve[] = [];
+    for (const [path, source] of curves) {
+      const target =
+        source.type === 'number' && !this.#curves.has(path) && !loose.has(path) ? placeOf(layout, path) : -1;
+      if (source.type === 'number' && target >= 0) fresh.push({ path, source, target });
+      else this.#place(path);
     }
-    for (const [path, value] of Object.entries(this.#shot.loose)) this.#placeLoose(path, value);
+    this.#curves.putAll(fresh, (target, value) => {
+      this.#restValues[target] = value;
+    });
+    for (const path of loose.keys()) this.#place(path);
   }
 
-  #placeLoose(path: string, value: Shot['loose'][string]): void {
-    const { member, channel } = splitPath(path);
-    const slot = this.#layout.slotOf.get(member);
-    if (slot === undefined) return;
-    if (typeof value !== 'number') {
-      writeUnit(value, this.#restOrientations, slot * 4);
+  /** Places what a channel comes from: its rest value, and its curve where it has one. */
+  #place(path: string): void {
+    const { member: id, channel } = splitPath(path);
+    const slot = this.#layout.slotOf.get(id);
+    if (slot === undefined) {
+      this.#curves.drop(path);
+      this.#turns.drop(path);
+      return;
+    }
+    const source = sourceOf(this.#shot, path);
+    const held = source?.is === 'formula' ? source.on : source;
+    if (channel === ORIENTATION) {
+      if (held?.is === 'keys' && held.curve.type === 'orientation') this.#turns.put(path, held.curve, slot);
+      else this.#turns.drop(path);
+      const rest = held && held.is !== 'keys' ? (held.value as Quaternion) : this.#shot.members.at(id).orientation;
+      writeUnit(rest, this.#restOrientations, slot * 4);
       return;
     }
     const place = this.#layout.channelAt[slot].get(channel);
-    if (place !== undefined) this.#restValues[this.#layout.base[slot] + place] = value;
-  }
-
-  #refreshConstants(old: Shot): void {
-    for (const id of this.#layout.ids) {
-      const member = this.#shot.members[id];
-      if (member === old.members[id]) continue;
-      writeConstants(this.#layout, member, this.#restValues, this.#restOrientations);
-      for (const [path, value] of Object.entries(this.#shot.loose)) {
-        if (path.startsWith(`${id}.`)) this.#placeLoose(path, value);
-      }
-    }
-  }
-
-  /** Lays all curves out anew, in the order of what they write, taking over those that are compiled already. */
-  #placeCurves(): void {
-    const compiled = new Map(this.#sources.map((source, c) => [source, this.#curves[c]]));
-    const turned = new Map(this.#orientationCurves.map((o) => [o.source, o.curve]));
-    const placed: { path: string; source: Curve; target: number; curve: CompiledCurve }[] = [];
-    this.#orientationCurves = [];
-    for (const [path, source] of Object.entries(this.#shot.curves)) {
-      if (path in this.#shot.loose) continue;
-      const { member, channel } = splitPath(path);
-      const slot = this.#layout.slotOf.get(member);
-      if (slot === undefined) continue;
-      if (source.type === 'orientation') {
-        const curve = turned.get(source) ?? compileOrientation(source);
-        if (channel === ORIENTATION) this.#orientationCurves.push({ slot, source, curve });
-        continue;
-      }
-      const place = this.#layout.channelAt[slot].get(channel);
-      if (place === undefined) continue;
-      const curve = compiled.get(source) ?? compileCurve(source);
-      placed.push({ path, source, target: this.#layout.base[slot] + place, curve });
-    }
-    placed.sort((a, b) => a.target - b.target);
-    this.#paths = placed.map((p) => p.path);
-    this.#sources = placed.map((p) => p.source);
-    this.#curves = placed.map((p) => p.curve);
-    this.#targets = Int32Array.from(placed, (p) => p.target);
-    this.#windows = new Windows(placed.length);
-  }
-
-  /** Takes over curves that changed in place; where curves came or went, lays all out anew. */
-  #refreshCurves(): void {
-    const { curves } = this.#shot;
-    const count = this.#paths.length + this.#orientationCurves.length;
-    const stale: number[] = [];
-    for (let c = 0; c < this.#paths.length; c++) {
-      const source = curves[this.#paths[c]];
-      if (source?.type !== 'number') {
-        this.#placeCurves();
-        return;
-      }
-      if (source !== this.#sources[c]) stale.push(c);
-    }
-    const sameCount = Object.keys(curves).length === count && Object.keys(this.#shot.loose).length === 0;
-    const sameTurns = this.#orientationCurves.every((o) => curves[this.#orientationPath(o.slot)] === o.source);
-    if (!sameCount || !sameTurns) {
-      this.#placeCurves();
+    if (place === undefined) return;
+    const target = this.#layout.base[slot] + place;
+    if (held?.is === 'keys' && held.curve.type === 'number') {
+      const still = this.#curves.put(path, held.curve, target);
+      if (still !== null) this.#restValues[target] = still;
       return;
     }
-    for (const c of stale) {
-      const source = curves[this.#paths[c]];
-      if (source.type !== 'number') continue;
-      this.#sources[c] = source;
-      this.#curves[c] = compileCurve(source);
-      this.#windows.clear(c);
-    }
+    this.#curves.drop(path);
+    if (held && held.is !== 'keys') this.#restValues[target] = held.value as number;
   }
+}
 
-  #orientationPath(slot: number): string {
-    return `${this.#layout.ids[slot]}.${ORIENTATION}`;
-  }
+/** The paths of channels that may differ between two versions of a shot with the same cast. */
+function changedPaths(old: Shot, shot: Shot): Set<string> {
+  const paths = new Set<string>();
+  const add = (path: string) => paths.add(path);
+  old.curves.changesTo(shot.curves, add);
+  old.loose.changesTo(shot.loose, add);
+  old.members.changesTo(shot.members, (id, a, b) => {
+    if (!a || !b) return;
+    for (const name of changedValues(a, b)) add(channelPath(id, name));
+    if (a.orientation !== b.orientation) add(channelPath(id, ORIENTATION));
+  });
+  return paths;
+}
+
+/** The names of the constants in which two versions of a member differ. */
+function changedValues(a: Member, b: Member): string[] {
+  if (a.values === b.values) return [];
+  return Object.keys({ ...a.values, ...b.values }).filter((name) => a.values[name] !== b.values[name]);
 }
 
 /** The numbers of one moment of a shot, for those who need just one. */

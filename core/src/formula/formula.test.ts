@@ -14,6 +14,8 @@ import {
   setFormula,
 } from '../edit/index.ts';
 import { frameOf, Program } from '../evaluate/index.ts';
+import { Rigs } from '../rig/rigs.ts';
+import { Table } from '../table/table.ts';
 import { envOf } from './functions.ts';
 import { compileFormula, fittedText, formulaFunctions, formulaProblem, functionByName } from './index.ts';
 import { numberText, withArgument } from './text.ts';
@@ -219,7 +221,7 @@ describe('a formula that is wrong says where', () => {
 
 describe('a channel with a formula', () => {
   test('has its value instead of its keys, or added to them, in the units one sees', () => {
-    const keyed: Shot = { ...base, curves: { 'ball.turn.z': line(0, Math.PI) } };
+    const keyed: Shot = { ...base, curves: Table.of({ 'ball.turn.z': line(0, Math.PI) }) };
     expect(at(withFormula(keyed, 'ball.turn.z', formula('90')), 'ball', 'turn.z', 13)).toBeCloseTo(Math.PI / 2, 12);
     expect(at(withFormula(keyed, 'ball.turn.z', formula('90', [], 'add')), 'ball', 'turn.z', 13)).toBeCloseTo(
       Math.PI,
@@ -232,7 +234,7 @@ describe('a channel with a formula', () => {
   });
 
   test('rolls with its travel: inputs are read in metres and degrees', () => {
-    const shot: Shot = { ...base, curves: { 'ball.move.x': line(0, 2.4) } };
+    const shot: Shot = { ...base, curves: Table.of({ 'ball.move.x': line(0, 2.4) }) };
     const rolled = withFormula(
       shot,
       'ball.turn.z',
@@ -242,7 +244,7 @@ describe('a channel with a formula', () => {
   });
 
   test('one dial drives many, through others, and at other moments', () => {
-    let shot: Shot = { ...base, curves: { 'ball.move.x': line(0, 2.4) } };
+    let shot: Shot = { ...base, curves: Table.of({ 'ball.move.x': line(0, 2.4) }) };
     shot = withFormula(shot, 'door.move.x', formula('delay(l, 4) + 1', [{ name: 'l', path: 'lamp.move.x' }]));
     shot = withFormula(shot, 'lamp.move.x', formula('2 * x', [{ name: 'x', path: 'ball.move.x' }]));
     expect(at(shot, 'lamp', 'move.x', 13)).toBeCloseTo(2.4, 12);
@@ -250,23 +252,27 @@ describe('a channel with a formula', () => {
   });
 
   test('outlives the renaming of everybody in it, and is copied with those it reads', () => {
-    let shot: Shot = { ...base, curves: { 'ball.move.x': line(0, 2.4) } };
+    let shot: Shot = { ...base, curves: Table.of({ 'ball.move.x': line(0, 2.4) }) };
     shot = withFormula(shot, 'lamp.move.x', formula('2 * x', [{ name: 'x', path: 'ball.move.x' }]));
     const renamed = renameMember.apply(shot, { id: 'ball', name: 'Something else' });
     expect(at(renamed, 'lamp', 'move.x', 13)).toBeCloseTo(2.4, 12);
     const copied = duplicateMembers.apply(shot, { ids: ['ball', 'lamp'], copies: { ball: 'ball2', lamp: 'lamp2' } });
-    expect(copied.formulas['lamp2.move.x'].inputs[0].path).toBe('ball2.move.x');
-    expect(parseShot(removeMembers.apply(copied, { ids: ['ball2'] })).ok).toBe(true);
+    expect(copied.formulas.at('lamp2.move.x').inputs[0].path).toBe('ball2.move.x');
+    expect(parseShot(removeMembers.apply(copied, { ids: ['ball2'] }), Rigs.none).ok).toBe(true);
   });
 
   test('after any edit evaluates as if compiled afresh', () => {
     const f = formula('wave(x, 12) + delay(x, 2.5)', [{ name: 'x', path: 'ball.move.x' }]);
     const program = new Program(base);
     const states: Shot[] = [
-      { ...base, curves: { 'ball.move.x': line(0, 2.4) } },
-      withFormula({ ...base, curves: { 'ball.move.x': line(0, 2.4) } }, 'lamp.move.y', f),
-      withFormula({ ...base, curves: { 'ball.move.x': line(1, 2) } }, 'lamp.move.y', f),
-      withFormula({ ...base, curves: { 'ball.move.x': line(1, 2) }, loose: { 'ball.move.x': 3 } }, 'lamp.move.y', f),
+      { ...base, curves: Table.of({ 'ball.move.x': line(0, 2.4) }) },
+      withFormula({ ...base, curves: Table.of({ 'ball.move.x': line(0, 2.4) }) }, 'lamp.move.y', f),
+      withFormula({ ...base, curves: Table.of({ 'ball.move.x': line(1, 2) }) }, 'lamp.move.y', f),
+      withFormula(
+        { ...base, curves: Table.of({ 'ball.move.x': line(1, 2) }), loose: Table.of({ 'ball.move.x': 3 }) },
+        'lamp.move.y',
+        f,
+      ),
       base,
     ];
     for (const shot of states) {
@@ -278,7 +284,7 @@ describe('a channel with a formula', () => {
   });
 
   test('that is no number leaves the channel as it was', () => {
-    const shot: Shot = { ...base, curves: { 'ball.move.x': line(0, 2.4) } };
+    const shot: Shot = { ...base, curves: Table.of({ 'ball.move.x': line(0, 2.4) }) };
     for (const text of ['1 / 0', '0 / 0', 'log(-1)', 'exp(9999)'])
       expect(at(withFormula(shot, 'ball.move.x', formula(text)), 'ball', 'move.x', 13)).toBeCloseTo(1.2, 12);
   });
@@ -290,12 +296,12 @@ describe('a channel with a formula', () => {
       formula('wave(0.5, 24) + frame / 48'),
     );
     const baked = perform(shot, bakeFormulas, { paths: ['ball.move.y'], tolerance: 0.001 })!.shot;
-    expect(baked.formulas).toEqual({});
-    const curve = baked.curves['ball.move.y'] as NumberCurve;
+    expect(baked.formulas.toJSON()).toEqual({});
+    const curve = baked.curves.get('ball.move.y') as NumberCurve;
     expect(curve.keys.length).toBeLessThan(40);
     for (let f = 1; f <= 96; f++)
       expect(Math.abs(valueAt(curve, f) - at(shot, 'ball', 'move.y', f)!)).toBeLessThan(0.0011);
-    expect(removeFormulas.apply(shot, { paths: ['ball.move.y'] }).formulas).toEqual({});
+    expect(removeFormulas.apply(shot, { paths: ['ball.move.y'] }).formulas.toJSON()).toEqual({});
   });
 });
 
@@ -311,10 +317,13 @@ describe('formulas that read one another', () => {
   });
 
   test('in a ring are refused in a document from outside, with the place', () => {
-    const parsed = parseShot({
-      ...base,
-      formulas: { 'ball.move.x': x('lamp.move.x'), 'lamp.move.x': x('ball.move.x') },
-    });
+    const parsed = parseShot(
+      {
+        ...base,
+        formulas: { 'ball.move.x': x('lamp.move.x'), 'lamp.move.x': x('ball.move.x') },
+      },
+      Rigs.none,
+    );
     expect(parsed.ok).toBe(false);
     if (!parsed.ok) expect(parsed.problems[0]).toMatchObject({ sentence: expect.stringMatching(/circle/) });
   });
@@ -335,7 +344,7 @@ describe('formulas that read one another', () => {
   });
 
   test('in a document from outside must be readable: the sentence names the character', () => {
-    const parsed = parseShot({ ...base, formulas: { 'ball.move.x': formula('1 + sway') } });
+    const parsed = parseShot({ ...base, formulas: { 'ball.move.x': formula('1 + sway') } }, Rigs.none);
     expect(parsed.ok).toBe(false);
     if (!parsed.ok) expect(parsed.problems[0].sentence).toMatch(/character 5/);
   });

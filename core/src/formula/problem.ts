@@ -1,6 +1,7 @@
 import type { Formula } from '../document/formula.ts';
 import type { Shot } from '../document/shot.ts';
 import { channelWords } from '../edit/words.ts';
+import type { Table } from '../table/table.ts';
 import type { CompiledFormula } from './compile.ts';
 import { compiledFormula } from './compiled-formula.ts';
 import { formulaOrder } from './order.ts';
@@ -20,7 +21,7 @@ export function formulaProblem(shot: Shot, path: string, formula: Formula): Form
   const names = formula.inputs.map((i) => i.name);
   const twice = names.find((n, i) => names.indexOf(n) !== i);
   if (twice) return { ...whole, sentence: `two inputs are called ${twice}` };
-  const formulas = { ...shot.formulas, [path]: formula };
+  const formulas = shot.formulas.with(path, formula);
   const order = formulaOrder(formulas);
   if ('loop' in order) {
     const ring = order.loop.map((p) => channelWords(shot, [p]));
@@ -32,14 +33,14 @@ export function formulaProblem(shot: Shot, path: string, formula: Formula): Form
 }
 
 /** The most work any of the formulas asks for, where each input is worked out anew each time it is read elsewhere. */
-function workOf(formulas: Readonly<Record<string, Formula>>, order: readonly string[]): number {
+function workOf(formulas: Table<Formula>, order: readonly string[]): number {
   const work = new Map<string, number>();
   let most = 0;
   for (const path of order) {
-    const made = compiledFormula(formulas[path]);
+    const made = compiledFormula(formulas.at(path));
     const own: CompiledFormula | null = made.ok ? made.formula : null;
     let sum = own?.parts ?? 0;
-    formulas[path].inputs.forEach((input, i) => {
+    formulas.at(path).inputs.forEach((input, i) => {
       sum += (1 + (own?.elsewhere[i] ?? 0)) * (work.get(input.path) ?? 1);
     });
     work.set(path, Math.min(sum, Number.MAX_SAFE_INTEGER));
@@ -50,11 +51,11 @@ function workOf(formulas: Readonly<Record<string, Formula>>, order: readonly str
 
 /** What is wrong with all the formulas of a shot together, for reading a document. */
 export function formulasProblem(shot: Shot): { path: string; sentence: string } | null {
-  for (const [path, formula] of Object.entries(shot.formulas)) {
+  for (const [path, formula] of shot.formulas.entries()) {
     const made = compiledFormula(formula);
     if (!made.ok) return { path, sentence: `${made.problem.sentence} (character ${made.problem.at + 1})` };
   }
-  const [first] = Object.entries(shot.formulas);
+  const [first] = shot.formulas.entries();
   if (!first) return null;
   const problem = formulaProblem(shot, first[0], first[1]);
   return problem && { path: first[0], sentence: problem.sentence };

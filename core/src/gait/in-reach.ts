@@ -1,9 +1,8 @@
-import type { NumberCurve } from '../curve/key.ts';
+import type { Curve, NumberCurve } from '../curve/key.ts';
 import { controlsOf } from '../document/casting.ts';
 import { channelPath, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
-import { findRig } from '../rig/library.ts';
 import { anatomyOf } from './anatomy.ts';
 import { tooHigh } from './fitting.ts';
 
@@ -12,9 +11,13 @@ import { tooHigh } from './fitting.ts';
  * legs that a gait knows, the curves stay what they are.
  * @param curves those of the rig's controls, by path
  */
-export function loweredToReach(shot: Shot, clip: Clip, curves: Shot['curves']): Shot['curves'] {
-  const member = shot.members[clip.rig];
-  const compiled = member?.kind === 'rig' ? findRig(member.shape) : undefined;
+export function loweredToReach(
+  shot: Shot,
+  clip: Clip,
+  curves: Readonly<Record<string, Curve>>,
+): Readonly<Record<string, Curve>> {
+  const member = shot.members.get(clip.rig);
+  const compiled = member?.kind === 'rig' ? shot.rigs.find(member.shape) : undefined;
   const anatomy = compiled ? anatomyOf(compiled) : '';
   const controls = controlsOf(shot, clip.rig);
   const body = controls.find((c) => c.shape.control === 'body');

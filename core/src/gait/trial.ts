@@ -1,4 +1,4 @@
-import type { NumberCurve } from '../curve/key.ts';
+import type { Curve, NumberCurve } from '../curve/key.ts';
 import { channelPath, splitPath } from '../document/channels.ts';
 import { type Member, MemberSchema } from '../document/member.ts';
 import { emptyShot, type Shot } from '../document/shot.ts';
@@ -6,6 +6,8 @@ import type { Frame } from '../evaluate/frame.ts';
 import { Program } from '../evaluate/program.ts';
 import type { CompiledRig } from '../rig/compiled.ts';
 import type { PlacedRig } from '../rig/placed.ts';
+import { Rigs } from '../rig/rigs.ts';
+import { Table } from '../table/table.ts';
 
 /** The rig's member in a trial; its controls are called after it. */
 const RIG = 'rig';
@@ -35,14 +37,17 @@ export class Trial {
         }),
       ),
     ];
-    this.#shot = { ...emptyShot('trial', 'Trial'), members: Object.fromEntries(members.map((m) => [m.id, m])) };
+    this.#shot = {
+      ...emptyShot('trial', 'Trial', Rigs.of([compiled.rig])),
+      members: Table.of(members.map((m) => [m.id, m])),
+    };
     this.#program = new Program(this.#shot);
     this.frame = this.#program.createFrame();
   }
 
   static readonly #known = new WeakMap<CompiledRig, Trial>();
 
-  /** The trial of a rig. The rig must be one the library knows. */
+  /** The trial of a rig. */
   static of(compiled: CompiledRig): Trial {
     const there = Trial.#known.get(compiled) ?? new Trial(compiled);
     Trial.#known.set(compiled, there);
@@ -55,10 +60,10 @@ export class Trial {
 
   /** Gives it these keys, by `control.channel`, and no others. */
   take(curves: Iterable<readonly [string, NumberCurve]>): void {
-    const own = Object.fromEntries(
+    const own = Table.of(
       [...curves].map(([name, curve]) => {
         const { member, channel } = splitPath(name);
-        return [channelPath(memberOf(member), channel), curve];
+        return [channelPath(memberOf(member), channel), curve as Curve] as const;
       }),
     );
     this.#shot = { ...this.#shot, curves: own };

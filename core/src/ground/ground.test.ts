@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import type { Shot } from '../document/index.ts';
 import { addDeformer, addMember, newDeformer, newMember } from '../edit/index.ts';
 import { frameOf } from '../evaluate/index.ts';
+import { Table } from '../table/table.ts';
 import { ball, RADIUS, shotWith, slope, stairs } from '../testing/sets.ts';
 import { Ground, movingMembers } from './ground.ts';
 
@@ -76,7 +77,9 @@ describe('the ground', () => {
     const still = shotWith(lift, ball({ 'move.y': 1 }), hat);
     const shot: Shot = {
       ...still,
-      curves: { 'lift.move.y': { type: 'number', keys: [key(1, 0), key(11, 0.5)], before: 'hold', after: 'hold' } },
+      curves: Table.of({
+        'lift.move.y': { type: 'number', keys: [key(1, 0), key(11, 0.5)], before: 'hold', after: 'hold' },
+      }),
     };
     expect(touch(shot, 'ball', 1).gap).toBeCloseTo(0.6, 9);
     expect(touch(shot, 'ball', 11).gap).toBeCloseTo(0.1, 9);
@@ -98,12 +101,14 @@ describe('the ground', () => {
       shape: { radius: 0.1, height: 1 },
       values: { 'move.y': 0.5 },
     });
-    const deformer = newDeformer(shot.members.post, 'bend');
+    const deformer = newDeformer(shot.members.at('post'), 'bend');
     shot = addDeformer.apply(shot, { id: 'post', deformer });
     // Bent by half a turn its top hangs down as deep as its foot stands; by more it comes deeper.
     const bent = (angle: number): Shot => ({
       ...shot,
-      members: { post: { ...shot.members.post, values: { 'move.y': 0.5, [`deform.${deformer.id}.angle`]: angle } } },
+      members: Table.of({
+        post: { ...shot.members.at('post'), values: { 'move.y': 0.5, [`deform.${deformer.id}.angle`]: angle } },
+      }),
     });
     expect(touch(bent(0.3), 'post').gap).toBeCloseTo(0.5, 2);
     expect(touch(bent(Math.PI * 1.3), 'post').gap).toBeLessThan(0.3);

@@ -70,6 +70,11 @@ export class Ground {
   readonly #moving: ReadonlySet<string>;
   #standing: WorldFace[] | null = null;
   #faces: WorldFace[] = [];
+  /**
+   * The ball round each face and its plane, eight numbers each: every form is held against every face in every frame, and nearly all are
+   * far from one another. A wall has no ball, which no distance is within.
+   */
+  #balls = new Float64Array(0);
   #at: Frame | null = null;
   #time = Number.NaN;
   readonly #movers = new Map<string, Mover>();
@@ -82,7 +87,7 @@ export class Ground {
   /** How a member stands to the ground nearest to it; null for what has no body. */
   touch(frame: Frame, id: string): Touch | null {
     const slot = frame.layout.slotOf.get(id);
-    const member = this.#shot.members[id];
+    const member = this.#shot.members.get(id);
     if (slot === undefined || !member || !isSolid(member)) return null;
     this.#goTo(frame);
     const mover = this.#mover(id, frame);
@@ -93,22 +98,35 @@ export class Ground {
     let best: Touch = { gap: this.#reach(mover, bent, 0, 1, 0), normal: [0, 1, 0], member: null };
     // Deep in the floor of the stage is still in it; deep in another piece may be beyond it.
     const size = mover.size * Math.hypot(matrix[4], matrix[5], matrix[6]);
-    for (let i = 0; i < this.#faces.length; i++) {
-      const face = this.#faces[i];
-      if (face.normal[1] < STEEPEST || mover.own[face.slot] === 1) continue;
+    const most = mover.size * mostOf(matrix, 0);
+    const balls = this.#balls;
+    const mx = middle[0];
+    const my = middle[1];
+    const mz = middle[2];
+    let reach = EDGE + size + Math.abs(best.gap);
+    for (let i = 0, b = 0; i < this.#faces.length; i++, b += 8) {
       // What is further away than this is neither over the face nor nearer to it than to what has been found.
-      const near = face.reach + EDGE + size + Math.abs(best.gap);
-      const dx = middle[0] - face.middle[0];
-      const dy = middle[1] - face.middle[1];
-      const dz = middle[2] - face.middle[2];
-      if (dx * dx + dy * dy + dz * dz > near * near) continue;
-      const n = face.normal;
-      const nx = n[0];
-      const ny = n[1];
-      const nz = n[2];
+      const near = balls[b + 3] + reach;
+      const dx = mx - balls[b];
+      const dy = my - balls[b + 1];
+      const dz = mz - balls[b + 2];
+      const apart = dx * dx + dy * dy + dz * dz;
+      if (!(apart <= near * near)) continue;
+      const nx = balls[b + 4];
+      const ny = balls[b + 5];
+      const nz = balls[b + 6];
+      // It is not over the face where its middle is further aside than the face reaches; and its lowest point is not further from
+      // its middle than it is large: what those say already need not be worked out.
+      const height = nx * mx + ny * my + nz * mz - balls[b + 7];
+      const aside = balls[b + 3] + EDGE;
+      if (apart - height * height > aside * aside) continue;
+      if (!bent && (height + most < -size || height - most >= Math.abs(best.gap))) continue;
+      const face = this.#faces[i];
+      if (mover.own[face.slot] === 1) continue;
       const gap = this.#reach(mover, bent, nx, ny, nz) - face.level;
       if (gap < -size || Math.abs(gap) >= Math.abs(best.gap) || !over(face, middle)) continue;
       best = { gap, normal: [nx, ny, nz], member: frame.layout.ids[face.slot] };
+      reach = EDGE + size + Math.abs(gap);
     }
     return best;
   }
@@ -186,15 +204,15 @@ export class Ground {
   #mover(id: string, { layout }: Frame): Mover {
     const known = this.#movers.get(id);
     if (known && known.own.length === layout.ids.length) return known;
-    const member = this.#shot.members[id];
-    const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+    const member = this.#shot.members.at(id);
+    const [x0, y0, z0, x1, y1, z1] = boundsOf(member, this.#shot.rigs);
     const own = withDescendants(this.#shot, [id]);
-    for (let up = member.parent; up !== null && up in this.#shot.members; up = this.#shot.members[up].parent)
+    for (let up = member.parent; up !== null && this.#shot.members.has(up); up = this.#shot.members.at(up).parent)
       own.add(up);
     const ownSlots = Uint8Array.from(layout.ids, (other) => (own.has(other) ? 1 : 0));
-    const points = member.deformers.length > 0 ? surfacePoints(member) : new Float64Array(0);
+    const points = member.deformers.length > 0 ? surfacePoints(member, this.#shot.rigs) : new Float64Array(0);
     const mover: Mover = {
-      lowest: lowestOf(member),
+      lowest: lowestOf(member, this.#shot.rigs),
       points,
       scratch: new Float64Array(points.length),
       middle: [(x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2],
@@ -210,21 +228,39 @@ export class Ground {
     if (this.#at?.layout === frame.layout && this.#time === frame.at) return;
     if (!this.#standing || this.#at?.layout !== frame.layout) {
       const all = frame.layout.ids.flatMap((id, slot) =>
-        facesOf(this.#shot.members[id]).map((own) => newFace(slot, own)),
+        facesOf(this.#shot.members.at(id)).map((own) => newFace(slot, own)),
       );
       for (const face of all) place(face, frame);
       this.#standing = all.filter((f) => !this.#moving.has(frame.layout.ids[f.slot]));
       this.#faces = [...this.#standing, ...all.filter((f) => this.#moving.has(frame.layout.ids[f.slot]))];
-    } else for (let i = this.#standing.length; i < this.#faces.length; i++) place(this.#faces[i], frame);
+      this.#balls = new Float64Array(this.#faces.length * 8);
+      for (let i = 0; i < this.#faces.length; i++) this.#noteBall(i);
+    } else {
+      for (let i = this.#standing.length; i < this.#faces.length; i++) {
+        place(this.#faces[i], frame);
+        this.#noteBall(i);
+      }
+    }
     this.#at = frame;
     this.#time = frame.at;
+  }
+
+  #noteBall(i: number): void {
+    const { middle, reach, normal, level } = this.#faces[i];
+    const balls = this.#balls;
+    for (let c = 0; c < 3; c++) {
+      balls[i * 8 + c] = middle[c];
+      balls[i * 8 + 4 + c] = normal[c];
+    }
+    balls[i * 8 + 3] = normal[1] < STEEPEST ? Number.NaN : reach;
+    balls[i * 8 + 7] = level;
   }
 }
 
 /** Members that move, or are carried by one that does. */
 export function movingMembers(shot: Shot): Set<string> {
   const driven = new Set<string>();
-  for (const path of [...Object.keys(shot.curves), ...Object.keys(shot.formulas)]) {
+  for (const path of [...shot.curves.keys(), ...shot.formulas.keys()]) {
     const { member, channel } = splitPath(path);
     if (/^(move|turn|size|pivot|orientation)/.test(channel)) driven.add(member);
   }
@@ -283,13 +319,16 @@ function place(face: WorldFace, frame: Frame): void {
   const length = Math.sqrt(normal[0] * normal[0] + normal[1] * normal[1] + normal[2] * normal[2]) || 1;
   for (let r = 0; r < 3; r++) normal[r] /= length;
   face.level = normal[0] * corners[0] + normal[1] * corners[1] + normal[2] * corners[2];
-  // However it is turned, no length grows by more than the root of the sum of squares of the matrix.
-  const at = face.slot * 16;
-  let squares = 0;
-  for (let c = 0; c < 12; c += 4) for (let r = 0; r < 3; r++) squares += w[at + c + r] * w[at + c + r];
-  face.reach = face.ownReach * Math.sqrt(squares);
+  face.reach = face.ownReach * mostOf(w, face.slot * 16);
   face.stale = true;
   face.frame = frame;
+}
+
+/** However it is turned, no length grows by more than the root of the sum of squares of a matrix. */
+function mostOf(m: Float64Array, at: number): number {
+  let squares = 0;
+  for (let c = 0; c < 12; c += 4) for (let r = 0; r < 3; r++) squares += m[at + c + r] * m[at + c + r];
+  return Math.sqrt(squares);
 }
 
 /** A face's corners in the world. */

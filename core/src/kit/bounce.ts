@@ -195,8 +195,8 @@ export function inParent(
     const part = (v: Vector) => inverse[r] * v[0] + inverse[4 + r] * v[1] + inverse[8 + r] * v[2];
     const keys = throughStations(needed(stations, part), part, inverse[12 + r] + offset[r]);
     const still = keys.every((k) => Math.abs(k.value - keys[0].value) < 1e-9);
-    const constant = (shot.members[id].values[`move.${axis}`] ?? 0) as number;
-    if (still && !(path in shot.curves) && Math.abs(keys[0].value - constant) < 1e-9) return;
+    const constant = (shot.members.at(id).values[`move.${axis}`] ?? 0) as number;
+    if (still && !shot.curves.has(path) && Math.abs(keys[0].value - constant) < 1e-9) return;
     out[path] = still ? [keys[0]] : keys;
   });
   return out;

@@ -48,8 +48,8 @@ export const counter: Kit = {
     const keys: Record<string, Key[]> = {};
     for (const axis of AXES) {
       const channel = `turn.${axis}`;
-      const curve = shot.curves[channelPath(source.id, channel)];
-      if (curve?.type !== 'number' || !findChannel(member, channel)) continue;
+      const curve = shot.curves.get(channelPath(source.id, channel));
+      if (curve?.type !== 'number' || !findChannel(member, channel, shot.rigs)) continue;
       keys[channelPath(member.id, channel)] = countered(curve, clip, share, Math.round(numberOf(settings, 'lag')));
     }
     if (Object.keys(keys).length === 0) return { problem: `${source.name} has no turn with keys to go against.` };

@@ -9,7 +9,7 @@ import type { Shot } from '../document/shot.ts';
 import { type Anatomy, anatomyOf } from '../gait/anatomy.ts';
 import { characters, fourLegs, type Gait, patterns, plainWalk } from '../gait/dials.ts';
 import { walked } from '../gait/gait.ts';
-import { findRig } from '../rig/library.ts';
+import type { Rigs } from '../rig/rigs.ts';
 import type { Field, Kit, Written } from './kit.ts';
 import { numberOf } from './kit.ts';
 
@@ -83,28 +83,28 @@ export const gait: Kit = {
     dial('footfall', 'fall3', 'fore left', '%', [0, 100], { step: 0.5 }),
     dial('footfall', 'fall4', 'fore right', '%', [0, 100], { step: 0.5 }),
   ],
-  suggest(_shot, member): RecipeSettings {
-    const anatomy = anatomyOfMember(member);
+  suggest(shot, member): RecipeSettings {
+    const anatomy = anatomyOfMember(member, shot.rigs);
     if (typeof anatomy === 'string') return {};
     return anatomy.legs.length === 4 ? { ...plainWalk, ...fourLegs, ...patterns.walk.four } : { ...plainWalk };
   },
   whole: true,
-  lacks(member) {
-    const anatomy = anatomyOfMember(member);
+  lacks(shot, member) {
+    const anatomy = anatomyOfMember(member, shot.rigs);
     if (typeof anatomy === 'string') return [];
     return anatomy.legs.length === 4
       ? ['strike', 'flat', 'heelOff', 'roll', 'swing', 'elbow', 'apart', 'armLag']
       : ['pattern', 'flex', 'tail', 'fall3', 'fall4'];
   },
-  chosen(member, field, value): RecipeSettings {
-    const anatomy = anatomyOfMember(member);
+  chosen(shot, member, field, value): RecipeSettings {
+    const anatomy = anatomyOfMember(member, shot.rigs);
     const four = typeof anatomy !== 'string' && anatomy.legs.length === 4;
     if (field === 'pattern') return { ...patterns[value]?.four };
     const { gait: own } = characters[value] ?? { gait: {} };
     return four ? onFourLegs(own) : { ...withoutFalls(plainWalk), ...own };
   },
   write({ shot, member, settings }): Written {
-    const anatomy = anatomyOfMember(member);
+    const anatomy = anatomyOfMember(member, shot.rigs);
     if (typeof anatomy === 'string') return { problem: anatomy };
     const own = new Map(controlsOf(shot, member.id).map((c) => [c.shape.control, c]));
     const dials = Object.fromEntries(Object.keys(plainWalk).map((name) => [name, numberOf(settings, name)]));
@@ -139,8 +139,8 @@ function withoutFalls(whole: Gait): Partial<Gait> {
   return rest;
 }
 
-function anatomyOfMember(member: Member): Anatomy | string {
-  const compiled = member.kind === 'rig' ? findRig(member.shape) : undefined;
+function anatomyOfMember(member: Member, rigs: Rigs): Anatomy | string {
+  const compiled = member.kind === 'rig' ? rigs.find(member.shape) : undefined;
   return compiled ? anatomyOf(compiled) : 'A gait is for rigs with legs: pick one.';
 }
 
@@ -148,7 +148,7 @@ function anatomyOfMember(member: Member): Anatomy | string {
 function freshClip(shot: Shot, member: Member, pattern: string): Clip {
   const stem = `${member.id.slice(0, 28)}-gait`;
   let id = stem;
-  for (let n = 2; id in shot.clips; n++) id = `${stem}${n}`;
+  for (let n = 2; shot.clips.has(id); n++) id = `${stem}${n}`;
   return {
     id,
     rig: member.id,

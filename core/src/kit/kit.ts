@@ -85,9 +85,9 @@ export interface Kit {
   /** It works on a rig as a whole, whichever of its controls is picked. */
   readonly whole?: true;
   /** Fields that say nothing for a member. */
-  lacks?(member: Member): readonly string[];
+  lacks?(shot: Shot, member: Member): readonly string[];
   /** What choosing a value of a choice sets besides. */
-  chosen?(member: Member, field: string, value: string): RecipeSettings;
+  chosen?(shot: Shot, member: Member, field: string, value: string): RecipeSettings;
   write(task: Task): Written;
 }
 

@@ -7,6 +7,7 @@ import type { RecipeSettings, Shot } from '../document/index.ts';
 import { moveKeys, removeKeys, removeRecipe, setKeyValue } from '../edit/index.ts';
 import { Program } from '../evaluate/index.ts';
 import { Ground, type Touch } from '../ground/index.ts';
+import { Table } from '../table/table.ts';
 import { ball, RADIUS, shotWith, slope, stairs, withKit } from '../testing/sets.ts';
 import { cook, isUntouched, kits } from './index.ts';
 import { swingsTo } from './settle.ts';
@@ -72,7 +73,7 @@ describe('the bounce kit', () => {
 
   test('is a parabola at every quarter frame of a flight', () => {
     const rows = rowsOf(drop());
-    const reader = new CurveReader(drop().curves['ball.move.y'] as NumberCurve);
+    const reader = new CurveReader(drop().curves.get('ball.move.y') as NumberCurve);
     const { contact } = rows[0];
     const g = rows[0].gravity / (24 * 24);
     const up = (g * (contact.rise!.frames + rows[0].framesDown!)) / 2;
@@ -90,7 +91,7 @@ describe('the bounce kit', () => {
       const ratio = first?.ratio ?? 0;
       if (material === 'sand') expect(ratio).toBeLessThan(0.01);
       else expect(ratio).toBeCloseTo(e * e, 6);
-      const last = shot.curves['ball.move.y'].keys.at(-1)!;
+      const last = shot.curves.at('ball.move.y').keys.at(-1)!;
       expect(last.value).toBeCloseTo(RADIUS, 9);
     },
   );
@@ -111,7 +112,7 @@ describe('the bounce kit', () => {
         const rows = rowsOf(shot);
         expect(rows.length).toBeGreaterThan(2);
         for (const row of rows) expect(Math.abs(row.gap!)).toBeLessThan(1e-3);
-        const end = shot.curves['ball.move.x'].keys.at(-1)!.frame;
+        const end = shot.curves.at('ball.move.x').keys.at(-1)!.frame;
         for (let f = 1; f <= end; f++) expect(touch(f).gap).toBeGreaterThan(-1e-3);
       }
     }
@@ -125,7 +126,7 @@ describe('the bounce kit', () => {
     const touch = touchAt(shot);
     const table = bounceTable(shot, 'ball.move.y').flat();
     expect(table.length).toBeGreaterThan(0);
-    const keys = shot.curves['ball.move.x'].keys;
+    const keys = shot.curves.at('ball.move.x').keys;
     expect(Number(keys.at(-1)!.value)).toBeGreaterThan(1);
     for (const { frame } of keys.slice(1)) expect(Math.abs(touch(frame).gap)).toBeLessThan(1e-3);
   });
@@ -133,7 +134,7 @@ describe('the bounce kit', () => {
   test('rolls off an edge and falls on', () => {
     const quay = { kind: 'box' as const, id: 'quay', name: 'Quay', shape: { width: 2, height: 0.8, depth: 2 } };
     const shot = drop({ height: 0, speed: 1.5, rolls: 60, material: 'cork' }, shotWith(quay, ball({ 'move.y': 1 })));
-    const reader = new CurveReader(shot.curves['ball.move.y'] as NumberCurve);
+    const reader = new CurveReader(shot.curves.get('ball.move.y') as NumberCurve);
     expect(reader.at(5)).toBeCloseTo(0.8 + RADIUS, 9);
     expect(reader.at(200)).toBeCloseTo(RADIUS, 9);
     expect(rowsOf(shot).length).toBeGreaterThan(1);
@@ -154,9 +155,9 @@ describe('the bounce kit', () => {
 describe('the roll kit', () => {
   /** The most a ball's lowest point slides in any quarter frame, and over all, in metres. */
   function slip(shot: Shot): { total: number } {
-    const x = new CurveReader(shot.curves['ball.move.x'] as NumberCurve);
-    const y = new CurveReader(shot.curves['ball.move.y'] as NumberCurve);
-    const turn = new CurveReader(shot.curves['ball.turn.z'] as NumberCurve);
+    const x = new CurveReader(shot.curves.get('ball.move.x') as NumberCurve);
+    const y = new CurveReader(shot.curves.get('ball.move.y') as NumberCurve);
+    const turn = new CurveReader(shot.curves.get('ball.turn.z') as NumberCurve);
     const touch = touchAt(shot);
     let total = 0;
     for (let f = 1; f < 239; f += 0.25) {
@@ -191,7 +192,7 @@ describe('the roll kit', () => {
     const shot = withKit(drop({ height: 0.5, speed: 1.5, heading: 30 }), 'roll');
     const program = new Program(shot);
     const [before, after] = [program.createFrame(), program.createFrame()];
-    const last = shot.curves['ball.move.x'].keys.at(-1)!.frame;
+    const last = shot.curves.at('ball.move.x').keys.at(-1)!.frame;
     program.evaluate(last - 8, before);
     program.evaluate(last - 7, after);
     const way = [12, 14].map((i) => after.world[i] - before.world[i]);
@@ -223,7 +224,7 @@ describe('squash from speed', () => {
   );
 
   test('squashes at contact and not before it, stretches beside it, and is round at the top', () => {
-    const length = new CurveReader(squashed.curves['ball.deform.speed.length'] as NumberCurve);
+    const length = new CurveReader(squashed.curves.get('ball.deform.speed.length') as NumberCurve);
     const rows = rowsOf(squashed);
     const [first] = rows;
     expect(Math.min(...rows.map((r) => length.at(r.contact.frame)))).toBeCloseTo(0.78, 6);
@@ -260,7 +261,7 @@ describe('squash from speed', () => {
     const rows = rowsOf(shot);
     expect(rows.length).toBeGreaterThan(1);
     for (const row of rows) expect(Math.abs(touch(Math.round(row.contact.frame)).gap)).toBeLessThan(1e-3);
-    expect(shot.curves['ball.deform.speed.lean.z']).toBeDefined();
+    expect(shot.curves.get('ball.deform.speed.lean.z')).toBeDefined();
   });
 });
 
@@ -275,7 +276,9 @@ describe('settle, overshoot and gather', () => {
   });
   const strike: Shot = {
     ...shotWith(ball()),
-    curves: { 'ball.move.x': { type: 'number', keys: [key(10, 0), key(14, 1)], before: 'hold', after: 'hold' } },
+    curves: Table.of({
+      'ball.move.x': { type: 'number', keys: [key(10, 0), key(14, 1)], before: 'hold', after: 'hold' },
+    }),
   };
 
   test('a settle dies away evenly, to one percent, and ends at rest', () => {
@@ -296,7 +299,7 @@ describe('settle, overshoot and gather', () => {
 
   test('a settle goes on through the end of the move at speed, and past it', () => {
     const shot = withKit(strike, 'settle', { at: 14, swing: 20, swings: 3, decay: 0.5, frames: 12 });
-    const reader = new CurveReader(shot.curves['ball.move.x'] as NumberCurve);
+    const reader = new CurveReader(shot.curves.get('ball.move.x') as NumberCurve);
     expect(reader.at(14.5)).toBeGreaterThan(1.03);
     expect(reader.at(16)).toBeCloseTo(1.2, 9);
     expect(reader.at(20)).toBeCloseTo(0.9, 9);
@@ -306,14 +309,14 @@ describe('settle, overshoot and gather', () => {
 
   test('an overshoot goes past and comes back once', () => {
     const shot = withKit(strike, 'overshoot', { at: 14, past: 10, out: 2, back: 4 });
-    const reader = new CurveReader(shot.curves['ball.move.x'] as NumberCurve);
+    const reader = new CurveReader(shot.curves.get('ball.move.x') as NumberCurve);
     expect(reader.at(16)).toBeCloseTo(1.1, 9);
     expect(reader.at(20)).toBeCloseTo(1, 9);
   });
 
   test('a gather draws back against the move before it begins, slower than the move', () => {
     const shot = withKit(strike, 'gather', { at: 10, back: 20, frames: 7, hold: 0 });
-    const reader = new CurveReader(shot.curves['ball.move.x'] as NumberCurve);
+    const reader = new CurveReader(shot.curves.get('ball.move.x') as NumberCurve);
     expect(reader.at(3)).toBeCloseTo(0, 9);
     expect(reader.at(9)).toBeCloseTo(-0.2, 9);
     expect(reader.at(10)).toBeCloseTo(0, 9);
@@ -333,46 +336,54 @@ describe('a recipe', () => {
   const path = 'ball.move.y';
 
   test('written again as it is changes nothing', () => {
-    const again = cook(first, first.recipes.bounce, false);
+    const again = cook(first, first.recipes.at('bounce'), false);
     expect(again.shot.curves).toEqual(first.curves);
     expect(again.inTheWay).toBe(0);
   });
 
   test('with other settings replaces its own keys and leaves the hand’s', () => {
-    const second = first.curves[path].keys[2].frame;
+    const second = first.curves.at(path).keys[2].frame;
     const touched = setKeyValue.apply(first, { keys: { [path]: [second] }, value: 0.777 });
     const livelier = cook(
       touched,
-      { ...first.recipes.bounce, settings: { ...first.recipes.bounce.settings, liveliness: 0.6 } },
+      { ...first.recipes.at('bounce'), settings: { ...first.recipes.at('bounce').settings, liveliness: 0.6 } },
       false,
     );
     expect(livelier.inTheWay).toBe(1);
-    const kept = livelier.shot.curves[path].keys.find((k) => k.frame === second);
+    const kept = livelier.shot.curves.at(path).keys.find((k) => k.frame === second);
     expect(kept?.value).toBe(0.777);
-    const others = livelier.shot.curves[path].keys.filter((k) => k.frame !== second);
+    const others = livelier.shot.curves.at(path).keys.filter((k) => k.frame !== second);
     for (const k of others) expect(isUntouched(livelier.shot.recipes, path, k as never)).toBe(true);
     expect(isUntouched(livelier.shot.recipes, path, kept as never)).toBe(false);
   });
 
   test('a moved key is a hand’s, and the frame it left stays empty', () => {
-    const { frame } = first.curves[path].keys[2];
+    const { frame } = first.curves.at(path).keys[2];
     const moved = moveKeys.apply(first, { keys: { [path]: [frame] }, by: 0.5 });
-    const again = cook(moved, first.recipes.bounce, false);
-    const frames = again.shot.curves[path].keys.map((k) => k.frame);
+    const again = cook(moved, first.recipes.at('bounce'), false);
+    const frames = again.shot.curves.at(path).keys.map((k) => k.frame);
     expect(frames).toContain(frame + 0.5);
     expect(frames).not.toContain(frame);
   });
 
   test('a key a hand took away does not come back unasked', () => {
-    const { frame } = first.curves[path].keys[2];
+    const { frame } = first.curves.at(path).keys[2];
     const less = removeKeys.apply(first, { keys: { [path]: [frame] } });
-    expect(cook(less, first.recipes.bounce, false).shot.curves[path].keys.map((k) => k.frame)).not.toContain(frame);
-    expect(cook(less, first.recipes.bounce, true).shot.curves[path].keys.map((k) => k.frame)).toContain(frame);
+    expect(
+      cook(less, first.recipes.at('bounce'), false)
+        .shot.curves.at(path)
+        .keys.map((k) => k.frame),
+    ).not.toContain(frame);
+    expect(
+      cook(less, first.recipes.at('bounce'), true)
+        .shot.curves.at(path)
+        .keys.map((k) => k.frame),
+    ).toContain(frame);
   });
 
   test('asked to, it takes the hand’s keys within its frames away', () => {
-    const hand = setKeyValue.apply(first, { keys: { [path]: [first.curves[path].keys[2].frame] }, value: 0.777 });
-    expect(cook(hand, first.recipes.bounce, true).shot.curves).toEqual(first.curves);
+    const hand = setKeyValue.apply(first, { keys: { [path]: [first.curves.at(path).keys[2].frame] }, value: 0.777 });
+    expect(cook(hand, first.recipes.at('bounce'), true).shot.curves).toEqual(first.curves);
   });
 
   test('taken back it leaves the shot as it was; made plain it leaves the keys', () => {
@@ -380,7 +391,7 @@ describe('a recipe', () => {
     expect(removeRecipe.apply(first, { id: 'bounce', keys: 'take' }).curves).toEqual(before.curves);
     const plain = removeRecipe.apply(first, { id: 'bounce', keys: 'keep' });
     expect(plain.curves).toBe(first.curves);
-    expect(plain.recipes).toEqual({});
+    expect(plain.recipes.toJSON()).toEqual({});
   });
 
   test('every kit has a name, a sentence, and settings that stay within their range', () => {

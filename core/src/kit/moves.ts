@@ -22,10 +22,10 @@ export const EVERY = 'every';
 export function channelsMeant(shot: Shot, member: Member, channel: string): { path: string; curve: NumberCurve }[] {
   const paths =
     channel === EVERY
-      ? Object.keys(shot.curves).filter((p) => splitPath(p).member === member.id)
+      ? shot.curves.keys().filter((p) => splitPath(p).member === member.id)
       : [channelPath(member.id, channel)];
   return paths.flatMap((path) => {
-    const curve = shot.curves[path];
+    const curve = shot.curves.get(path);
     return curve?.type === 'number' ? [{ path, curve }] : [];
   });
 }

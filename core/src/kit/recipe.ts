@@ -1,5 +1,5 @@
 import { resized } from '../clip/resized.ts';
-import type { Key, NumberCurve } from '../curve/key.ts';
+import type { Curve, Key, NumberCurve } from '../curve/key.ts';
 import { keyIndexAt } from '../curve/reshape.ts';
 import { sameKey } from '../curve/same.ts';
 import type { Clip } from '../document/clip.ts';
@@ -17,7 +17,7 @@ function writtenKeys(recipes: Shot['recipes']): Map<string, Map<number, Key>> {
   const known = written.get(recipes);
   if (known) return known;
   const all = new Map<string, Map<number, Key>>();
-  for (const recipe of Object.values(recipes)) {
+  for (const recipe of recipes.values()) {
     for (const [path, keys] of Object.entries(recipe.written)) {
       const own = all.get(path) ?? new Map<number, Key>();
       for (const key of keys) own.set(key.frame, key);
@@ -49,45 +49,47 @@ export interface RecipeResult {
  * @param replace takes the hand's keys within the recipe's frames away as well
  */
 export function cook(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
-  if (last?.shot !== shot || last.recipe !== recipe || last.replace !== replace)
-    last = { shot, recipe, replace, result: cooked(shot, recipe, replace) };
-  return last.result;
+  const last = lastOf.get(recipe);
+  if (last?.shot === shot && last.replace === replace) return last.result;
+  const result = cooked(shot, recipe, replace);
+  lastOf.set(recipe, { shot, replace, result });
+  return result;
 }
 
-/** What was written last: a card asks for what its preview has just shown. */
-let last: { shot: Shot; recipe: Recipe; replace: boolean; result: RecipeResult } | null = null;
+/** What each recipe came to last: a card asks for what its preview has just shown. */
+const lastOf = new WeakMap<Recipe, { shot: Shot; replace: boolean; result: RecipeResult }>();
 
 function cooked(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
   const failed = (problem: string): RecipeResult => ({ shot, inTheWay: 0, problem, note: null });
   const kit = kitOf(recipe.kit);
-  const member = shot.members[recipe.member];
+  const member = shot.members.get(recipe.member);
   if (!kit || !member) return failed('There is no such kit, or nobody to use it on.');
-  const old = Object.hasOwn(shot.recipes, recipe.id) ? shot.recipes[recipe.id] : null;
+  const old = shot.recipes.get(recipe.id) ?? null;
   const cleared = old ? withoutKeysOf(shot, old) : shot;
   const settings = soundSettings(kit, recipe.settings);
-  const result = kit.write({ shot: cleared, member: cleared.members[recipe.member], settings });
+  const result = kit.write({ shot: cleared, member: cleared.members.at(recipe.member), settings });
   if ('problem' in result) return failed(result.problem);
   const ground = forClip(cleared, result.clip);
-  const curves = { ...ground.curves };
+  const curves = ground.curves.edit();
   let inTheWay = 0;
   for (const [path, keys] of Object.entries(result.keys)) {
     if (keys.length === 0) continue;
-    const laid = layInto(ground.curves[path], keys, {
+    const laid = layInto(ground.curves.get(path), keys, {
       span: result.clip ? spanOf(result.clip) : [keys[0].frame, keys[keys.length - 1].frame],
       gone: replace ? [] : missing(shot, path, old),
       replace,
     });
     inTheWay += laid.inTheWay;
-    curves[path] = laid.curve;
+    curves.set(path, laid.curve);
   }
   const made: Recipe = { ...recipe, settings, written: { ...result.keys } };
   return {
     shot: {
       ...ground,
-      curves,
-      clips: result.clip ? { ...ground.clips, [result.clip.id]: result.clip } : ground.clips,
-      members: result.member ? { ...ground.members, [member.id]: result.member } : ground.members,
-      recipes: { ...shot.recipes, [recipe.id]: made },
+      curves: curves.done(),
+      clips: result.clip ? ground.clips.with(result.clip.id, result.clip) : ground.clips,
+      members: result.member ? ground.members.with(member.id, result.member) : ground.members,
+      recipes: shot.recipes.with(recipe.id, made),
     },
     inTheWay,
     problem: null,
@@ -97,30 +99,30 @@ function cooked(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
 
 /** The shot with what a hand has in a clip brought to the length the clip will have. */
 function forClip(shot: Shot, next: Clip | undefined): Shot {
-  const now = next && shot.clips[next.id];
+  const now = next && shot.clips.get(next.id);
   return now && now.length !== next.length ? resized(shot, now, next.length) : shot;
 }
 
 /** The shot without a recipe's untouched keys; a channel that loses its last one has its constant value again. */
 export function withoutKeysOf(shot: Shot, recipe: Recipe): Shot {
-  const curves = { ...shot.curves };
+  const curves = shot.curves.edit();
   for (const [path, keys] of Object.entries(recipe.written)) {
-    const curve = curves[path];
+    const curve = curves.get(path);
     if (curve?.type !== 'number') continue;
     const own = new Map(keys.map((k) => [k.frame, k]));
     const left = curve.keys.filter((k) => {
       const key = own.get(k.frame);
       return !key || !sameKey(key, k);
     });
-    if (left.length === 0) delete curves[path];
-    else if (left.length < curve.keys.length) curves[path] = { ...curve, keys: left };
+    if (left.length === 0) curves.delete(path);
+    else if (left.length < curve.keys.length) curves.set(path, { ...curve, keys: left });
   }
-  return { ...shot, curves };
+  return { ...shot, curves: curves.done() };
 }
 
 /** Frames where a recipe wrote a key and a hand has taken it away. */
 function missing(shot: Shot, path: string, old: Recipe | null): number[] {
-  const curve = shot.curves[path];
+  const curve = shot.curves.get(path);
   const keys = old?.written[path] ?? [];
   return keys.filter((k) => !curve || keyIndexAt(curve.keys, k.frame) < 0).map((k) => k.frame);
 }
@@ -136,7 +138,7 @@ interface Laying {
   readonly replace: boolean;
 }
 
-function layInto(curve: Shot['curves'][string] | undefined, keys: readonly Key[], { span, gone, replace }: Laying) {
+function layInto(curve: Curve | undefined, keys: readonly Key[], { span, gone, replace }: Laying) {
   const old = curve?.type === 'number' ? curve : null;
   const [first, last] = span;
   const within = (k: Key) => k.frame >= first - 1e-6 && k.frame <= last + 1e-6;

@@ -38,7 +38,7 @@ export const roll: Kit = {
   ],
   suggest(shot, member): RecipeSettings {
     const keys = ['x', 'z'].flatMap(
-      (c) => shot.curves[channelPath(member.id, `move.${c}`)]?.keys.map((k) => k.frame) ?? [],
+      (c) => shot.curves.get(channelPath(member.id, `move.${c}`))?.keys.map((k) => k.frame) ?? [],
     );
     return keys.length > 0 ? { from: Math.round(Math.min(...keys)), to: Math.round(Math.max(...keys)) } : {};
   },
@@ -87,7 +87,7 @@ interface Way {
 /** The level way of a member where it goes along one line. */
 function straightWay(shot: Shot, id: string, from: number, to: number): Way | { problem: string } {
   const readers = ['x', 'z'].map((c) => {
-    const curve = shot.curves[channelPath(id, `move.${c}`)];
+    const curve = shot.curves.get(channelPath(id, `move.${c}`));
     return curve?.type === 'number' ? { curve, reader: new CurveReader(curve) } : null;
   });
   const at = (f: number) => readers.map((r) => r?.reader.at(f) ?? 0);

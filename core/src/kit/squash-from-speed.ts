@@ -56,7 +56,7 @@ export const squashFromSpeed: Kit = {
 };
 
 function writeSquash({ shot, member, settings }: Task): Written {
-  const curve = shot.curves[channelPath(member.id, 'move.y')];
+  const curve = shot.curves.get(channelPath(member.id, 'move.y'));
   if (curve?.type !== 'number') return { problem: 'It does not go up and down: there is no landing to squash it at.' };
   const [from, to] = [numberOf(settings, 'from'), numberOf(settings, 'to')];
   const landings = squashable(shot, member, curve).filter((l) => l.contact.frame >= from && l.contact.frame <= to);

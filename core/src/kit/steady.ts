@@ -46,7 +46,7 @@ export const steady: Kit = {
     const clip = clipAtWork(shot, member.parent);
     if (!clip?.cycles)
       return { problem: 'Its rig has no clip that repeats: make one, then its head can be kept steady.' };
-    const open = new Set(shownChannels(member).map((c) => c.id));
+    const open = new Set(shownChannels(member, shot.rigs).map((c) => c.id));
     const what = settings.what as Steadied;
     const channels = ['move.x', 'move.y', 'move.z', 'turn.x', 'turn.y', 'turn.z'];
     const meant = channels.filter((c) => open.has(c) && (what !== 'facing' || c.startsWith('turn.')));
@@ -68,7 +68,7 @@ export const steady: Kit = {
 
 /** How a control stands in each frame of a clip, as if its rig stayed in place. */
 function motionOf(shot: Shot, clip: Clip, id: string) {
-  const still: Shot = { ...shot, clips: { ...shot.clips, [clip.id]: { ...clip, travelling: false } } };
+  const still: Shot = { ...shot, clips: shot.clips.with(clip.id, { ...clip, travelling: false }) };
   const program = new Program(still);
   const frame = program.createFrame();
   const { slotOf, parent } = program.layout;

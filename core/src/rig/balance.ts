@@ -97,7 +97,7 @@ export function supportArea(shot: Shot, frame: Frame, placed: PlacedRig): [numbe
   const points: [number, number][] = [];
   compiled.rig.controls.forEach((control, c) => {
     if (control.stands.length === 0) return;
-    const planted = isHeld(shot.members[frame.layout.ids[controls[c]]], frame.at);
+    const planted = isHeld(shot.members.at(frame.layout.ids[controls[c]]), frame.at);
     const own: [number, number, number][] = [];
     for (const id of control.stands) {
       const j = compiled.jointAt.get(id)!;

@@ -1,5 +1,5 @@
-import { writeLocal } from '../evaluate/transform.ts';
 import { compose, multiply, scaleOf, slerp, turnOf } from '../pose/affine.ts';
+import { writeLocal } from '../pose/transform.ts';
 import type { Moment, Step } from './step.ts';
 
 /** The steps that place single joints. */
@@ -125,10 +125,18 @@ export class Share implements Step {
   }
 }
 
-/** Where a driven joint's nine numbers stand in the values: move, turn and size; -1 where nothing drives one. */
-export type DrivenPlaces = Int32Array;
 const block = new Float64Array(12);
 const angles = Uint8Array.of(2, 0, 1, 0);
+
+/** What a driven joint has in common in all rigs of a definition. */
+export interface DrivenAtRest {
+  /** From the parent to the joint's place, square to the rig; from there to how it is turned at rest; and both in one. */
+  readonly before: Float64Array;
+  readonly after: Float64Array | null;
+  readonly still: Float64Array;
+  /** Which of move, turn and size, nine numbers, are driven. */
+  readonly which: Uint8Array;
+}
 
 /** A joint that dials move, turn (z, then x, then y) and size by formulas. */
 export class DrivenJoint implements Step {
@@ -136,33 +144,33 @@ export class DrivenJoint implements Step {
   readonly writes: readonly number[];
   readonly #parent: number;
   readonly #joint: number;
-  readonly #before: Float64Array;
-  readonly #after: Float64Array | null;
-  readonly #places: DrivenPlaces;
+  readonly #rest: DrivenAtRest;
+  readonly #first: number;
 
-  constructor(parent: number, joint: number, before: Float64Array, after: Float64Array | null, places: DrivenPlaces) {
+  /** @param first the place of the first of its driven numbers in the values; the others follow it */
+  constructor(parent: number, joint: number, rest: DrivenAtRest, first: number) {
     this.reads = [parent];
     this.writes = [joint];
     this.#parent = parent * 16;
     this.#joint = joint * 16;
-    this.#before = before;
-    this.#after = after;
-    this.#places = places;
+    this.#rest = rest;
+    this.#first = first;
   }
 
   run({ world, values }: Moment): void {
+    const { which, before, after, still: atRest } = this.#rest;
+    const first = this.#first;
     let moved = false;
-    for (let i = 0; i < 9; i++) {
-      const place = this.#places[i];
-      const rest = i < 6 ? 0 : 1;
-      block[i] = place < 0 ? rest : values[place];
-      if (block[i] !== rest) moved = true;
+    for (let i = 0; i < which.length; i++) if (values[first + i] !== (which[i] < 6 ? 0 : 1)) moved = true;
+    if (!moved) {
+      multiply(world, this.#joint, world, this.#parent, atRest, 0);
+      return;
     }
-    multiply(world, this.#joint, world, this.#parent, this.#before, 0);
-    if (moved) {
-      writeLocal(block, 0, still, 0, false, angles, 0, local);
-      multiply(world, this.#joint, world, this.#joint, local, 0);
-    }
-    if (this.#after) multiply(world, this.#joint, world, this.#joint, this.#after, 0);
+    for (let i = 0; i < 9; i++) block[i] = i < 6 ? 0 : 1;
+    for (let i = 0; i < which.length; i++) block[which[i]] = values[first + i];
+    writeLocal(block, 0, still, 0, false, angles, 0, local);
+    multiply(world, this.#joint, world, this.#parent, before, 0);
+    multiply(world, this.#joint, world, this.#joint, local, 0);
+    if (after) multiply(world, this.#joint, world, this.#joint, after, 0);
   }
 }

@@ -1,6 +1,7 @@
 import {
   compose,
   invert,
+  lengthOf,
   multiply,
   quaternionOfColumns,
   scaleOf,
@@ -139,7 +140,7 @@ export class Limb implements Step {
     let dz = goal[14] - az;
     let first = this.#first * size;
     let second = this.#second * size;
-    const distance = Math.hypot(dx, dy, dz);
+    const distance = lengthOf(dx, dy, dz);
     const least = Math.abs(first - second) + 1e-9 * (first + second);
     let reached = Math.max(least, softReach(distance, first + second, Math.min(0.5, Math.max(0, soft))));
     if (distance > reached && stretch > 0) {
@@ -154,7 +155,7 @@ export class Limb implements Step {
       dy = -shape[5];
       dz = -shape[6];
     }
-    const way = 1 / Math.hypot(dx, dy, dz);
+    const way = 1 / lengthOf(dx, dy, dz);
     dx *= way;
     dy *= way;
     dz *= way;
@@ -166,14 +167,14 @@ export class Limb implements Step {
     let nx = dy * pz - dz * py;
     let ny = dz * px - dx * pz;
     let nz = dx * py - dy * px;
-    let length = Math.hypot(nx, ny, nz);
-    if (length < 1e-7 * (1 + Math.hypot(px, py, pz))) {
+    let length = lengthOf(nx, ny, nz);
+    if (length < 1e-7 * (1 + lengthOf(px, py, pz))) {
       // The pole lies on the limb and says nothing: the rig's own x is as good, or its z.
       const side = Math.abs(dx * shape[0] + dy * shape[1] + dz * shape[2]) < 0.9 * size ? 0 : 8;
       nx = dy * shape[side + 2] - dz * shape[side + 1];
       ny = dz * shape[side] - dx * shape[side + 2];
       nz = dx * shape[side + 1] - dy * shape[side];
-      length = Math.hypot(nx, ny, nz);
+      length = lengthOf(nx, ny, nz);
     }
     nx /= length;
     ny /= length;
@@ -213,7 +214,7 @@ export class Limb implements Step {
     y: number,
     z: number,
   ): void {
-    const k = 1 / Math.hypot(wx, wy, wz);
+    const k = 1 / lengthOf(wx, wy, wz);
     frameTurn(stepTurn, 0, wx * k, wy * k, wz * k, nx, ny, nz);
     turnTimes(stepTurn, 0, stepTurn, 0, this.#frames, which * 4);
     turnTimes(stepTurn, 0, stepTurn, 0, this.#own, which * 4);

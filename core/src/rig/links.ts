@@ -1,6 +1,5 @@
-import type { Shot } from '../document/shot.ts';
-import type { Rig } from './definition.ts';
-import { findRig, learnRig, type RigLink } from './library.ts';
+import { Table } from '../table/table.ts';
+import { linkName, type RigLink } from './rigs.ts';
 
 /** More different rigs than this no shot links. */
 export const MOST_LINKS = 500;
@@ -10,26 +9,21 @@ export const MOST_LINKS = 500;
  * read.
  */
 export function linksIn(document: unknown): RigLink[] {
-  const members = (document as { members?: unknown } | null)?.members;
-  if (typeof members !== 'object' || members === null) return [];
   const found = new Map<string, RigLink>();
-  for (const member of Object.values(members)) {
+  for (const member of membersIn(document)) {
     const { kind, shape } = (member ?? {}) as { kind?: unknown; shape?: { rig?: unknown; version?: unknown } };
     if (kind !== 'rig' || typeof shape?.rig !== 'string' || typeof shape.version !== 'number') continue;
     if (found.size < MOST_LINKS) {
       const { rig, version } = shape;
-      found.set(`${rig}@${version}`, { rig, version });
+      found.set(linkName({ rig, version }), { rig, version });
     }
   }
   return [...found.values()];
 }
 
-/** Those of a document's rigs that are not known here yet. */
-export const unknownLinks = (document: unknown): RigLink[] => linksIn(document).filter((link) => !findRig(link));
-
-/** The rigs a shot links, to be sent with it to where they are not known. */
-export const linkedRigs = (shot: Shot): Rig[] => linksIn(shot).flatMap((link) => findRig(link)?.rig ?? []);
-
-export function learnRigs(rigs: readonly Rig[]): void {
-  for (const rig of rigs) learnRig(rig);
+/** The members of a document, however they are held. */
+function membersIn(document: unknown): unknown[] {
+  const members = (document as { members?: unknown } | null)?.members;
+  if (members instanceof Table) return members.values();
+  return typeof members === 'object' && members !== null ? Object.values(members) : [];
 }

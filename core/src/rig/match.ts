@@ -6,7 +6,6 @@ import type { Frame } from '../evaluate/frame.ts';
 import { frameOf } from '../evaluate/program.ts';
 import { compose, invert, multiply, scaleOf, transformPoint, turnOf } from '../pose/affine.ts';
 import type { RigLimb } from './definition.ts';
-import { rigControl } from './library.ts';
 import { softDistance } from './limb.ts';
 import { channelsAt } from './place-in.ts';
 import type { PlacedRig } from './placed.ts';
@@ -20,10 +19,10 @@ export interface LimbRef {
 
 /** The limb a control works: as its target, pole, dials or one of its joints. */
 export function limbOfControl(shot: Shot, id: string, frame: Frame): { ref: LimbRef; limb: RigLimb } | null {
-  const member = shot.members[id];
+  const member = shot.members.get(id);
   if (member?.kind !== 'control' || member.parent === null) return null;
   const placed = frame.layout.rigAt.get(frame.layout.slotOf.get(member.parent) ?? -1);
-  const control = rigControl(member)?.id;
+  const control = shot.rigs.controlOf(member)?.id;
   const limb = placed?.compiled.rig.limbs.find(
     (l) => l.dials === control || l.pole === control || l.target.id === control || l.joints.includes(control ?? ''),
   );

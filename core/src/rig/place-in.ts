@@ -24,12 +24,12 @@ export function channelsAt(
 ): Record<string, ChannelValue> {
   const { layout } = frame;
   const slot = layout.slotOf.get(id)!;
-  const member = shot.members[id];
+  const member = shot.members.at(id);
   const parent = layout.parent[slot];
   if (parent < 0) local.set(world);
   else if (invert(space, 0, frame.world, parent * 16)) multiply(local, 0, space, 0, world, 0);
   else return {};
-  const open = new Set(shownChannels(member).map((c) => c.id));
+  const open = new Set(shownChannels(member, shot.rigs).map((c) => c.id));
   const out: Record<string, ChannelValue> = {};
   const write = (channel: string, value: ChannelValue) => {
     if (open.has(channel)) out[channelPath(id, channel)] = value;

@@ -61,6 +61,12 @@ export function placeRig(
 
 const RADIANS = Math.PI / 180;
 
+/**
+ * What the placings of one definition have in common, in the order in which placing asks for it, which is always the same: a hundred
+ * porters read one set of matrices.
+ */
+const common = new WeakMap<CompiledRig, unknown[]>();
+
 class Placing {
   readonly #c: CompiledRig;
   readonly #at: { readonly slot: number; readonly root: number };
@@ -68,6 +74,8 @@ class Placing {
   readonly #layout: ControlLayout;
   readonly #firstJoint: number;
   readonly #firstNumber: number;
+  readonly #common: unknown[];
+  #asked = 0;
   #nodes: number;
   readonly #spaces: Int32Array;
   readonly #driven: PlacedDriven[] = [];
@@ -85,6 +93,8 @@ class Placing {
     firstNumber: number,
   ) {
     this.#c = compiled;
+    this.#common = common.get(compiled) ?? [];
+    common.set(compiled, this.#common);
     this.#at = at;
     this.#controls = controls;
     this.#layout = layout;
@@ -131,6 +141,13 @@ class Placing {
     };
   }
 
+  /** What is the same for all rigs of the definition: made once. */
+  #once<T>(make: () => T): T {
+    const at = this.#asked++;
+    if (at === this.#common.length) this.#common.push(make());
+    return this.#common[at] as T;
+  }
+
   #joint(id: string): number {
     return this.#firstJoint + this.#c.jointAt.get(id)!;
   }
@@ -156,21 +173,28 @@ class Placing {
 
   /** A node, and the map from the rig at rest into it. */
   #carrier(carrier: Carrier | null): { node: number; offset: Float64Array } {
-    if (!carrier) return { node: this.#at.root, offset: identity() };
-    if (carrier.is === 'joint') return { node: this.#joint(carrier.id), offset: inverse(this.#rest(carrier.id)) };
+    if (!carrier) return { node: this.#at.root, offset: UNMOVED };
+    if (carrier.is === 'joint')
+      return { node: this.#joint(carrier.id), offset: this.#once(() => inverse(this.#rest(carrier.id))) };
     if (carrier.is === 'control') {
       const [x, y, z] = this.#definition(carrier.id).place;
-      return { node: this.#control(carrier.id), offset: shift(-x, -y, -z) };
+      return { node: this.#control(carrier.id), offset: this.#once(() => shift(-x, -y, -z)) };
     }
     const limb = this.#c.rig.limbs.find((l) => l.id === carrier.id)!;
     const rest = this.#rest(limb.upper);
-    return { node: this.#alongs.get(carrier.id)!, offset: shift(-rest[12], -rest[13], -rest[14]) };
+    return { node: this.#alongs.get(carrier.id)!, offset: this.#once(() => shift(-rest[12], -rest[13], -rest[14])) };
   }
 
   #placeControls(): void {
     this.#c.rig.controls.forEach((control, c) => {
       const { node, offset } = this.#carrier(control.in);
-      this.#spaceSteps.push(new Follow(node, this.#spaces[c], times(offset, shift(...control.place))));
+      this.#spaceSteps.push(
+        new Follow(
+          node,
+          this.#spaces[c],
+          this.#once(() => times(offset, shift(...control.place))),
+        ),
+      );
     });
   }
 
@@ -188,22 +212,23 @@ class Placing {
     const carrier = this.#carrier(parent === null ? null : { is: 'joint', id: parent });
     const target =
       limb.target.is === 'foot'
-        ? { node: this.#feet.get(limb.target.id)!.lift, offset: identity() }
+        ? { node: this.#feet.get(limb.target.id)!.lift, offset: UNMOVED }
         : this.#carrier({ is: 'control', id: limb.target.id });
     const ends = [limb.upper, limb.lower, limb.end];
     const places: LimbPlaces = {
       carrier: carrier.node,
       carrierOffset: carrier.offset,
       target: target.node,
-      targetOffset: times(target.offset, this.#rest(limb.end)),
+      targetOffset: this.#once(() => times(target.offset, this.#rest(limb.end))),
       pole: this.#control(limb.pole),
       upper: this.#joint(limb.upper),
       lower: this.#joint(limb.lower),
       end: this.#joint(limb.end),
       controls: limb.joints.map((id) => this.#control(id)) as [number, number, number],
-      controlOffsets: limb.joints.map((id, i) =>
-        times(this.#carrier({ is: 'control', id }).offset, this.#rest(ends[i])),
-      ) as [Float64Array, Float64Array, Float64Array],
+      controlOffsets: limb.joints.map((id, i) => {
+        const { offset } = this.#carrier({ is: 'control', id });
+        return this.#once(() => times(offset, this.#rest(ends[i])));
+      }) as [Float64Array, Float64Array, Float64Array],
       reach: this.#number(limb.dials, 'reach'),
       soft: this.#number(limb.dials, 'soft'),
       stretch: this.#number(limb.dials, 'stretch'),
@@ -221,39 +246,44 @@ class Placing {
     const node = this.#joint(joint.id);
     const parent = this.#carrier(joint.parent === null ? null : { is: 'joint', id: joint.parent });
     const rest = this.#rest(joint.id);
-    const before = times(parent.offset, shift(rest[12], rest[13], rest[14]));
-    const turned = times(shift(-rest[12], -rest[13], -rest[14]), rest);
-    const after = isIdentity(turned) ? null : turned;
+    const before = this.#once(() => times(parent.offset, shift(rest[12], rest[13], rest[14])));
+    const after = this.#once(() => {
+      const turned = times(shift(-rest[12], -rest[13], -rest[14]), rest);
+      return isIdentity(turned) ? null : turned;
+    });
+    const still = this.#once(() => times(parent.offset, rest));
     const { by } = joint;
     let step: Step;
-    if (!by) step = new Follow(parent.node, node, times(parent.offset, rest));
+    if (!by) step = new Follow(parent.node, node, still);
     else if (by.kind === 'control') {
       const { node: from, offset } = this.#carrier({ is: 'control', id: by.control });
-      step = new Follow(from, node, times(offset, rest));
+      const stands = this.#once(() => times(offset, rest));
+      step = new Follow(from, node, stands);
     } else if (by.kind === 'foot') {
       const limb = this.#c.rig.limbs.find((l) => l.target.is === 'foot' && l.target.id === by.foot);
       const reach = limb ? this.#number(limb.dials, 'reach') : -1;
       const { sole } = this.#feet.get(by.foot)!;
-      step = new Toes(sole, rest.slice(), parent.node, times(parent.offset, rest), node, reach);
+      step = new Toes(sole, rest, parent.node, still, node, reach);
     } else if (by.kind === 'share') {
       const slot = this.#control(by.control);
       const { base, turnAxes, byOrientation } = this.#layout;
       const control = { slot, values: base[slot], axes: turnAxes, turns: byOrientation[slot] === 1 };
       step = new Share(parent.node, node, before, after, by.share, control);
     } else {
-      const numbers = [
-        ...by.move.map((d) => this.#drive(d, 1)),
-        ...by.turn.map((d) => this.#drive(d, RADIANS)),
-        ...by.size.map((d) => this.#drive(d, 1)),
-      ];
-      step = new DrivenJoint(parent.node, node, before, after, Int32Array.from(numbers));
+      const first = this.#firstNumber + this.#driven.length;
+      const numbers = [...by.move, ...by.turn, ...by.size];
+      numbers.forEach((driven, i) => {
+        if (driven) this.#drive(driven, i >= 3 && i < 6 ? RADIANS : 1);
+      });
+      const which = Uint8Array.from(numbers.flatMap((driven, i) => (driven ? [i] : [])));
+      const atRest = this.#once(() => ({ before, after, still, which }));
+      step = new DrivenJoint(parent.node, node, atRest, first);
     }
     this.#steps.push(this.#looking([joint.id], step));
   }
 
-  /** Gives a formula a place in the values; -1 for none. */
-  #drive(driven: Driven | null, unit: number): number {
-    if (!driven) return -1;
+  /** Gives a formula a place in the values. */
+  #drive(driven: Driven, unit: number): number {
     const place = this.#firstNumber + this.#driven.length;
     this.#driven.push({ place, driven, unit });
     return place;
@@ -285,13 +315,11 @@ class Placing {
   }
 }
 
-function identity(): Float64Array {
-  return shift(0, 0, 0);
-}
-
 const shift = (x: number, y: number, z: number) => Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1);
 
 const isIdentity = (m: Float64Array) => m.every((v, i) => Math.abs(v - (i % 5 === 0 ? 1 : 0)) < 1e-12);
+
+const UNMOVED = shift(0, 0, 0);
 
 function inverse(matrix: Float64Array): Float64Array {
   const out = new Float64Array(16);

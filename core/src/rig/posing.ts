@@ -14,8 +14,8 @@ import { channelValue } from '../evaluate/channel-value.ts';
 import { slerp } from '../pose/affine.ts';
 import { type Angles, anglesToQuaternion, quaternionToAngles } from '../pose/angles.ts';
 import type { Rig, RigControl } from './definition.ts';
-import { findRig, rigControl } from './library.ts';
 import type { PoseValues } from './pose-book.ts';
+import type { Rigs } from './rigs.ts';
 
 /**
  * Poses as things: taken from a rig, mirrored, and put onto it again, wholly, in part or by a share. A pose names channels by
@@ -25,14 +25,15 @@ import type { PoseValues } from './pose-book.ts';
 type Control = Extract<Member, { kind: 'control' }>;
 
 /** The channels of a control that belong to a pose: all but whether it is seen. */
-export const poseChannels = (member: Member): Channel[] => shownChannels(member).filter((c) => c.id !== 'visible');
+export const poseChannels = (member: Member, rigs: Rigs): Channel[] =>
+  shownChannels(member, rigs).filter((c) => c.id !== 'visible');
 
 /** The pose of a rig at a frame, or of some of its controls. */
 export function poseAt(shot: Shot, rig: string, frame: number, only?: ReadonlySet<string>): PoseValues {
   const values: PoseValues = {};
   for (const control of controlsOf(shot, rig)) {
     if (only && !only.has(control.id)) continue;
-    for (const channel of poseChannels(control)) {
+    for (const channel of poseChannels(control, shot.rigs)) {
       const value = channelValue(shot, channelPath(control.id, channel.id), frame);
       if (value !== undefined) values[`${control.shape.control}.${channel.id}`] = value as PoseValues[string];
     }
@@ -98,7 +99,7 @@ export function posed(shot: Shot, { rig, pose, frame, share, only }: Putting): R
   const out: Record<string, ChannelValue> = {};
   for (const control of controlsOf(shot, rig)) {
     if ((only && !only.has(control.id)) || control.locked) continue;
-    const channels = poseChannels(control).filter(
+    const channels = poseChannels(control, shot.rigs).filter(
       (c) => `${control.shape.control}.${c.id}` in pose && !(isHeld(control, frame) && isPlace(c.id)),
     );
     Object.assign(out, mixedTurn(shot, control, channels, pose, frame, share));
@@ -167,8 +168,8 @@ function mixedTurn(
 /** The counterparts of members: for a control its partner, everybody else themselves. */
 export function partnersOf(shot: Shot, ids: readonly string[]): string[] {
   const out = ids.map((id) => {
-    const member = shot.members[id];
-    const partner = member && rigControl(member)?.partner;
+    const member = shot.members.get(id);
+    const partner = member && shot.rigs.controlOf(member)?.partner;
     if (!partner || member.parent === null) return id;
     return controlsOf(shot, member.parent).find((c) => c.shape.control === partner)?.id ?? id;
   });
@@ -178,8 +179,8 @@ export function partnersOf(shot: Shot, ids: readonly string[]): string[] {
 /** The rig that members belong to: the last of them decides. Null where that is no rig and no control. */
 export function rigAmong(shot: Shot, ids: readonly string[]): string | null {
   for (const id of [...ids].reverse()) {
-    const member = shot.members[id];
-    if (member?.kind === 'rig' && findRig(member.shape)) return id;
+    const member = shot.members.get(id);
+    if (member?.kind === 'rig' && shot.rigs.find(member.shape)) return id;
     if (member?.kind === 'control') return member.parent;
   }
   return null;
@@ -193,9 +194,9 @@ export function atRest(
 ): Record<string, ChannelValue> {
   const out: Record<string, ChannelValue> = {};
   for (const id of ids) {
-    const member = shot.members[id];
+    const member = shot.members.get(id);
     if (!member || member.locked) continue;
-    for (const channel of poseChannels(member)) {
+    for (const channel of poseChannels(member, shot.rigs)) {
       const turns = channel.id === ORIENTATION && (group === 'turn' || group === 'all');
       const own = ['move', 'turn', 'size'].includes(channel.group);
       // The form's colour and pivot, and what an animator added, are no pose; a control's dials are.
@@ -206,9 +207,9 @@ export function atRest(
   }
   return Object.fromEntries(
     Object.entries(out).filter(([path, value]) => {
-      const member = shot.members[path.slice(0, path.indexOf('.'))];
-      const channel = poseChannels(member).find((c) => channelPath(member.id, c.id) === path);
-      const animated = path in shot.curves || path in shot.loose;
+      const member = shot.members.at(path.slice(0, path.indexOf('.')));
+      const channel = poseChannels(member, shot.rigs).find((c) => channelPath(member.id, c.id) === path);
+      const animated = shot.curves.has(path) || shot.loose.has(path);
       const now = channel?.id === ORIENTATION ? member.orientation : channel && constantValue(member, channel);
       return animated || !same(now, value);
     }),

@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { hull, outsideBy } from './balance.ts';
 import { softDistance, softReach } from './limb.ts';
-import { linksIn, unknownLinks } from './links.ts';
+import { linksIn } from './links.ts';
 import { parseRig } from './problems.ts';
 import { Spine } from './spine.ts';
 
@@ -205,5 +205,4 @@ test('the links of anything at all are found without reading it first', () => {
   expect(linksIn({ members: 7 })).toEqual([]);
   const link = { kind: 'rig', shape: { rig: 'post', version: 3 } };
   expect(linksIn({ members: { a: link, b: link, c: { kind: 'rig', shape: null }, d: null } })).toEqual([link.shape]);
-  expect(unknownLinks({ members: { a: link } })).toEqual([link.shape]);
 });

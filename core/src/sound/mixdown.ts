@@ -9,7 +9,7 @@ import { SAMPLE_RATE, synthesise } from './synthesise.ts';
 export function mixdown(shot: Shot, first: number, until: number, speed = 1): Float32Array {
   const perFrame = SAMPLE_RATE / (shot.rate * speed);
   const out = new Float32Array(Math.max(0, Math.round((until - first) * perFrame)));
-  for (const { sound, frame, gain } of Object.values(shot.sounds)) {
+  for (const { sound, frame, gain } of shot.sounds.values()) {
     const samples = synthesise(sound);
     const begin = Math.round((frame - first) * perFrame);
     const from = Math.max(0, -begin);

@@ -31,7 +31,13 @@ const MOST_FRAMES = 400;
 
 /** The two keys a frame lies between, of channels that share them. On a key it is the way from it to the next. */
 export function chartSpan(shot: Shot, paths: readonly string[], frame: number): { from: number; to: number } | null {
-  const frames = paths.flatMap((p) => shot.curves[p]?.keys.filter((k) => k.role === 'key').map((k) => k.frame) ?? []);
+  const frames = paths.flatMap(
+    (p) =>
+      shot.curves
+        .get(p)
+        ?.keys.filter((k) => k.role === 'key')
+        .map((k) => k.frame) ?? [],
+  );
   const latest = (limit: number) => frames.reduce((f, k) => (k < limit && k > f ? k : f), Number.NEGATIVE_INFINITY);
   let from = latest(frame + 1e-6);
   let to = frames.reduce((f, k) => (k > frame + 1e-6 && k < f ? k : f), Number.POSITIVE_INFINITY);
@@ -42,15 +48,15 @@ export function chartSpan(shot: Shot, paths: readonly string[], frame: number): 
 
 /** The chart of channels around a frame; null where they have no two keys to go between. */
 export function chartOf(shot: Shot, wanted: readonly string[], frame: number): Chart | null {
-  const numbers = wanted.filter((p) => shot.curves[p]?.type === 'number');
+  const numbers = wanted.filter((p) => shot.curves.get(p)?.type === 'number');
   const span = chartSpan(shot, numbers, frame);
   if (!span) return null;
   const { from, to } = span;
   const paths = numbers.filter(
-    (p) => keyIndexAt(shot.curves[p].keys, from) >= 0 && keyIndexAt(shot.curves[p].keys, to) >= 0,
+    (p) => keyIndexAt(shot.curves.at(p).keys, from) >= 0 && keyIndexAt(shot.curves.at(p).keys, to) >= 0,
   );
   const ways = paths.map((p) => {
-    const reader = new CurveReader(shot.curves[p] as NumberCurve);
+    const reader = new CurveReader(shot.curves.get(p) as NumberCurve);
     const start = reader.at(from);
     return { reader, start, rise: reader.at(to) - start };
   });
@@ -59,7 +65,7 @@ export function chartOf(shot: Shot, wanted: readonly string[], frame: number): C
     square < 1e-18 ? 0 : ways.reduce((sum, w) => sum + (w.reader.at(f) - w.start) * w.rise, 0) / square;
   const ticks: Tick[] = [];
   for (let f = Math.floor(from) + 1; f < to - 1e-6; f++) {
-    const breakdown = paths.some((p) => keyIndexAt(shot.curves[p].keys, f) >= 0);
+    const breakdown = paths.some((p) => keyIndexAt(shot.curves.at(p).keys, f) >= 0);
     ticks.push({ frame: f, share: shareAt(f), breakdown });
   }
   const shares = [0, ...ticks.map((t) => t.share), 1];

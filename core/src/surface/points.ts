@@ -1,4 +1,6 @@
+import type { Bounds } from '../document/kinds/index.ts';
 import { boundsOf, type Member } from '../document/member.ts';
+import type { Rigs } from '../rig/rigs.ts';
 
 const ROUND = 48;
 
@@ -6,7 +8,7 @@ const ROUND = 48;
  * Points spread over a form at rest, three numbers each, in its own space: enough to see how deep a bent form reaches. Corners
  * and rims are among them.
  */
-export function surfacePoints(member: Member): Float64Array {
+export function surfacePoints(member: Member, rigs: Rigs): Float64Array {
   switch (member.kind) {
     case 'ball':
       return sphere(member.shape.radius);
@@ -21,7 +23,7 @@ export function surfacePoints(member: Member): Float64Array {
         steps(12).map((s) => [member.shape.radius * (1 - s), s * member.shape.height]),
       );
     default:
-      return boxPoints(member);
+      return boxPoints(boundsOf(member, rigs));
   }
 }
 
@@ -46,8 +48,7 @@ function rings(round: number, outline: readonly (readonly [radius: number, heigh
 }
 
 /** A lattice over the box around a form. */
-function boxPoints(member: Member): Float64Array {
-  const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+function boxPoints([x0, y0, z0, x1, y1, z1]: Bounds): Float64Array {
   const out: number[] = [];
   const at = steps(6);
   for (const x of at) {

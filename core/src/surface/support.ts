@@ -1,5 +1,6 @@
 import type { Member } from '../document/member.ts';
 import { boundsOf } from '../document/member.ts';
+import type { Rigs } from '../rig/rigs.ts';
 
 /**
  * How deep a form at rest reaches against a direction `(x, y, z)` of any length: the smallest `d · p` over its points `p`,
@@ -7,7 +8,7 @@ import { boundsOf } from '../document/member.ts';
  */
 export type Lowest = (x: number, y: number, z: number) => number;
 
-export function lowestOf(member: Member): Lowest {
+export function lowestOf(member: Member, rigs: Rigs): Lowest {
   switch (member.kind) {
     case 'ball': {
       const { radius } = member.shape;
@@ -27,7 +28,7 @@ export function lowestOf(member: Member): Lowest {
         Math.min((-width / 2) * x, (width / 2) * x, (-width / 2) * x + height * y) - (depth / 2) * Math.abs(z);
     }
     default: {
-      const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+      const [x0, y0, z0, x1, y1, z1] = boundsOf(member, rigs);
       return (x, y, z) => Math.min(x * x0, x * x1) + Math.min(y * y0, y * y1) + Math.min(z * z0, z * z1);
     }
   }

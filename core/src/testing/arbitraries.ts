@@ -2,8 +2,26 @@ import * as fc from 'fast-check';
 import type { Curve, Key, NumberCurve, OrientationCurve } from '../curve/index.ts';
 import { channelsOf, type Member, type Quaternion, type Shot, simpleKinds } from '../document/index.ts';
 import { emptyShot } from '../document/shot.ts';
-import { addMember, newMember } from '../edit/index.ts';
+import {
+  addClip,
+  addDeformer,
+  addMember,
+  applyRecipe,
+  bringRig,
+  changeChannels,
+  newClip,
+  newDeformer,
+  newMember,
+  newRigMembers,
+  saveSet,
+  setFormula,
+  takeVersion,
+} from '../edit/index.ts';
+import { firstSettings } from '../kit/kit.ts';
+import { kitOf } from '../kit/kits.ts';
 import { quaternionNormal, rotationOrders } from '../pose/index.ts';
+import { Table } from '../table/table.ts';
+import { walkerRigs } from './rig.ts';
 
 /** Random documents for property tests: of every kind and shape the schema allows, in reasonable sizes. */
 
@@ -107,7 +125,7 @@ export const shot: fc.Arbitrary<Shot> = fc.array(sketch, { minLength: 1, maxLeng
   sketches.forEach((s, i) => {
     const parent = s.parent >= 0 && i > 0 ? `m${s.parent % i}` : null;
     const fresh = newMember(made, { kind: s.kind, id: `m${i}`, parent });
-    const channels = channelsOf(fresh).map((c) => c.id);
+    const channels = channelsOf(fresh, made.rigs).map((c) => c.id);
     const at = (n: number) => channels[n % channels.length];
     const member = {
       ...fresh,
@@ -120,5 +138,46 @@ export const shot: fc.Arbitrary<Shot> = fc.array(sketch, { minLength: 1, maxLeng
     for (const l of s.loose) loose[`m${i}.${at(l.channel)}`] = l.value;
     made = addMember.apply(made, { member });
   });
-  return { ...made, curves, loose };
+  return { ...made, curves: Table.of(curves), loose: Table.of<number | Quaternion>(loose) };
 });
+
+/**
+ * The same with the walker at hand; half of them furnished: with a walker and its clip, a ball that bounces by a recipe and turns by a formula, a member bent
+ * twice, a control set and a custom channel.
+ */
+export const castWithRigs: fc.Arbitrary<Shot> = fc.tuple(shot, fc.constantFrom(null, 1, 2)).map(([plain, version]) => {
+  const made = { ...plain, rigs: walkerRigs };
+  return version === null ? made : furnished(made, version);
+});
+
+function furnished(start: Shot, version: number): Shot {
+  let made = bringRig.apply(start, newRigMembers(start, { rig: 'walker', version: 1, id: 'walker' }));
+  const clip = { ...newClip(made, 'walker', { length: 12, first: 1 }), id: 'clip' };
+  made = addClip.apply(made, { clip });
+  made = changeChannels.apply(made, {
+    frame: 4,
+    values: { 'walker-chest.turn.y': 0.4, 'walker-chest.nod': 1 },
+    autoKey: 'every',
+  });
+  // Its nod, which the second version has not, is put aside.
+  if (version === 2) made = takeVersion.apply(made, { id: 'walker', version });
+  const ball = newMember(made, { kind: 'ball', id: 'ball' });
+  made = addMember.apply(made, { member: ball });
+  const kit = kitOf('bounce')!;
+  const recipe = {
+    id: 'recipe0',
+    kit: kit.id,
+    member: 'ball',
+    settings: firstSettings(kit, made, ball, 1, null),
+    written: {},
+  };
+  made = applyRecipe.apply(made, { recipe, replace: false });
+  for (const [id, kind] of [
+    ['d1', 'bend'],
+    ['d2', 'twist'],
+  ] as const)
+    made = addDeformer.apply(made, { id: 'm0', deformer: { ...newDeformer(made.members.at('m0'), kind), id } });
+  const formula = { text: '2 * a', inputs: [{ name: 'a', path: 'ball.move.y' }], mode: 'instead' as const };
+  made = setFormula.apply(made, { path: 'ball.turn.y', formula });
+  return saveSet.apply(made, { set: { id: 'set0', name: 'Set', paths: ['ball.move.y'] } });
+}

@@ -39,7 +39,7 @@ export const slope: NewMember = {
 
 /** A shot with a recipe written on the ball, under the kit's own name. */
 export function withKit(shot: Shot, kit: string, settings: RecipeSettings = {}, replace = false): Shot {
-  const member = shot.members.ball;
+  const member = shot.members.at('ball');
   const first = firstSettings(kitOf(kit)!, shot, member, 1, null);
   const recipe = { id: kit, kit, member: 'ball', settings: { ...first, ...settings }, written: {} };
   return applyRecipe.apply(shot, { recipe, replace });

@@ -1,5 +1,15 @@
-import { bringRig, emptyShot, holdMembers, type Key, type NumberCurve, newRigMembers, type Shot } from '@varrup/core';
-import { learnHarbour } from '../rigs/index.ts';
+import {
+  bringRig,
+  type Curve,
+  emptyShot,
+  holdMembers,
+  type Key,
+  type NumberCurve,
+  newRigMembers,
+  type Shot,
+  Table,
+} from '@varrup/core';
+import { harbourRigs } from '../rigs/index.ts';
 import { rad } from '../rigs/make/parts.ts';
 import type { FaultyShot } from './faulty-shots.ts';
 
@@ -16,10 +26,9 @@ const key = (frame: number, value: number): Key => ({
 const curve = (...keys: Key[]): NumberCurve => ({ type: 'number', keys, before: 'hold', after: 'hold' });
 
 function porterShot(id: string, name: string, curves: Record<string, NumberCurve>): Shot {
-  learnHarbour();
-  const empty = { ...emptyShot(id, name), range: { first: 1, last: 48 }, play: { first: 1, last: 48 } };
+  const empty = { ...emptyShot(id, name, harbourRigs()), range: { first: 1, last: 48 }, play: { first: 1, last: 48 } };
   const shot = bringRig.apply(empty, newRigMembers(empty, { rig: 'porter', version: 2, id: 'porter' }));
-  return { ...shot, curves };
+  return { ...shot, curves: Table.of<Curve>(curves) };
 }
 
 /** Knees bent, so that no leg is straight by itself. */

@@ -1,13 +1,14 @@
 import { checkOf, checks, findingsOf, fixFindings, parseShot } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
 import { nightFerry } from '../index.ts';
+import { harbourRigs } from '../rigs/index.ts';
 import { faultyShots } from './faulty-shots.ts';
 
 describe('a faulty shot', () => {
   test.each(faultyShots().map((f) => [f.shot.name, f] as const))(
     '%s: just what is wrong with it is found',
     (_, faulty) => {
-      expect(parseShot(JSON.parse(JSON.stringify(faulty.shot))).ok).toBe(true);
+      expect(parseShot(JSON.parse(JSON.stringify(faulty.shot)), harbourRigs()).ok).toBe(true);
       const found = findingsOf(faulty.shot);
       expect(found.map((f) => [f.check, f.frame])).toEqual(faulty.findings.map((f) => [f.check, f.frame]));
       found.forEach((f, i) => {

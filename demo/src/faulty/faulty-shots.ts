@@ -1,6 +1,7 @@
 import {
   addMember,
   applyRecipe,
+  type Curve,
   emptyShot,
   firstSettings,
   type Key,
@@ -10,6 +11,7 @@ import {
   newMember,
   type RecipeSettings,
   type Shot,
+  Table,
   valueAt,
 } from '@varrup/core';
 import { faultyBodies } from './faulty-bodies.ts';
@@ -39,7 +41,7 @@ const curve = (...keys: Key[]): NumberCurve => ({ type: 'number', keys, before: 
 function shotOf(id: string, name: string, cast: readonly NewMember[], curves: Record<string, NumberCurve> = {}): Shot {
   const long = { ...emptyShot(id, name), range: { first: 1, last: 120 }, play: { first: 1, last: 120 } };
   const filled = cast.reduce<Shot>((shot, wanted) => addMember.apply(shot, { member: newMember(shot, wanted) }), long);
-  return { ...filled, curves };
+  return { ...filled, curves: Table.of<Curve>(curves) };
 }
 
 const float = (values: Record<string, number> = {}): NewMember => ({
@@ -53,7 +55,7 @@ const float = (values: Record<string, number> = {}): NewMember => ({
 const quay: NewMember = { kind: 'box', id: 'quay', name: 'Quay edge', shape: { width: 3, height: 0.8, depth: 2 } };
 
 const withKit = (shot: Shot, kit: string, settings: RecipeSettings): Shot => {
-  const first = firstSettings(kitOf(kit)!, shot, shot.members.float, 1, null);
+  const first = firstSettings(kitOf(kit)!, shot, shot.members.at('float'), 1, null);
   const recipe = { id: kit, kit, member: 'float', settings: { ...first, ...settings }, written: {} };
   return applyRecipe.apply(shot, { recipe, replace: false });
 };
@@ -82,12 +84,12 @@ function loweredQuay(): FaultyShot {
     height: 0.9,
     material: 'wood',
   });
-  const lowered = { ...good.members.quay, values: { ...good.members.quay.values, 'move.y': -0.03 } };
-  const landings = (good.curves['float.move.y'] as NumberCurve).keys.filter(
+  const lowered = { ...good.members.at('quay'), values: { ...good.members.at('quay').values, 'move.y': -0.03 } };
+  const landings = (good.curves.get('float.move.y') as NumberCurve).keys.filter(
     (k) => k.frame > 1 && Math.abs(k.value - 0.94) < 1e-9,
   );
   return {
-    shot: { ...good, members: { ...good.members, quay: lowered } },
+    shot: { ...good, members: good.members.with('quay', lowered) },
     // Falls that are low for such a gap are no longer taken for landings.
     findings: landings.slice(0, 2).map((k) => ({ check: 'contactGap', frame: k.frame, value: 30 })),
   };
@@ -102,7 +104,7 @@ function softBall(): FaultyShot {
     untilItLies: false,
     bounces: 1,
   });
-  const landing = (bounced.curves['float.move.y'] as NumberCurve).keys[1].frame;
+  const landing = (bounced.curves.get('float.move.y') as NumberCurve).keys[1].frame;
   const size = curve(
     key(1, 1, 'flat'),
     key(landing - 2, 1, 'linear'),
@@ -111,7 +113,7 @@ function softBall(): FaultyShot {
   );
   const sizeAt = valueAt(size, landing);
   return {
-    shot: { ...bounced, curves: { ...bounced.curves, 'float.size.y': size } },
+    shot: { ...bounced, curves: bounced.curves.with('float.size.y', size) },
     findings: [
       // Made smaller about its middle it no longer reaches the ground.
       { check: 'contactGap', frame: landing, value: 1000 * RADIUS * (1 - sizeAt) },

@@ -13,7 +13,7 @@ import {
   setTravel,
   shiftInCycle,
 } from '@varrup/core';
-import { learnHarbour } from '../rigs/index.ts';
+import { harbourRigs } from '../rigs/index.ts';
 import { gaitSettings, withGait, withRig } from '../walking.ts';
 import type { FaultyShot } from './faulty-shots.ts';
 
@@ -23,8 +23,7 @@ const CLIP = { id: 'porter-gait' } as const;
 
 /** A plain walk whose keys are plain ones, one round of it on the stage. */
 function walk(id: string, name: string): Shot {
-  learnHarbour();
-  const empty = { ...emptyShot(id, name), range: { first: 1, last: 25 }, play: { first: 1, last: 25 } };
+  const empty = { ...emptyShot(id, name, harbourRigs()), range: { first: 1, last: 25 }, play: { first: 1, last: 25 } };
   const stands = withRig(empty, { rig: 'porter', version: 2, id: 'porter', name: 'Porter', at: [0, 0, 0], facing: 0 });
   const settings = gaitSettings(stands, 'porter', { character: 'plain' });
   const walking = withGait(stands, 'porter', { name: 'Walk', settings, travelling: false });
@@ -33,14 +32,14 @@ function walk(id: string, name: string): Shot {
 
 const withClip = (shot: Shot, change: Partial<Clip>): Shot => {
   const clip = clipAtWork(shot, 'porter')!;
-  return { ...shot, clips: { ...shot.clips, [clip.id]: { ...clip, ...change } } };
+  return { ...shot, clips: shot.clips.with(clip.id, { ...clip, ...change }) };
 };
 
 /** A channel with its keys changed, whatever else hangs on them. */
 function rekeyed(shot: Shot, channel: string, change: (key: Key) => Key): Shot {
   const path = `porter-${channel}`;
-  const curve = shot.curves[path] as NumberCurve;
-  return { ...shot, curves: { ...shot.curves, [path]: { ...curve, keys: curve.keys.map(change) } } };
+  const curve = shot.curves.get(path) as NumberCurve;
+  return { ...shot, curves: shot.curves.with(path, { ...curve, keys: curve.keys.map(change) }) };
 }
 
 const scaled = (shot: Shot, channel: string, by: number): Shot =>
@@ -54,7 +53,7 @@ const steep = <H extends Key['in'] | Key['out']>(h: H, by: number): H =>
 
 const without = (shot: Shot, ...channels: string[]): Shot => ({
   ...shot,
-  curves: Object.fromEntries(Object.entries(shot.curves).filter(([p]) => !channels.some((c) => p === `porter-${c}`))),
+  curves: shot.curves.withoutAll(channels.map((c) => `porter-${c}`)),
 });
 
 /** The last key of one channel deleted: both ends of the seam go with it. */
@@ -88,7 +87,7 @@ const skating = (): FaultyShot => {
   const free = setHalves.apply(walk('skating', 'A foot that slides'), { ...CLIP, halves: 'free', leads: 'first' });
   const let_go = setStances.apply(free, { ...CLIP, control: 'footL', stances: [] });
   const path = 'porter-footL.move.z';
-  const curve = let_go.curves[path] as NumberCurve;
+  const curve = let_go.curves.get(path) as NumberCurve;
   const [first, next] = curve.keys;
   const linear = { kind: 'linear' } as const;
   const on = (frame: number, off: number): Key => {
@@ -105,7 +104,7 @@ const skating = (): FaultyShot => {
     { ...last, out: linear, joined: false },
   ];
   return {
-    shot: { ...let_go, curves: { ...let_go.curves, [path]: { ...curve, keys } } },
+    shot: { ...let_go, curves: let_go.curves.with(path, { ...curve, keys }) },
     findings: [{ check: 'footSlides', frame: 3, value: 1 }],
   };
 };
@@ -138,10 +137,10 @@ const stilts = (): FaultyShot => ({
 /** One knee points out eight centimetres further than the other. */
 const uneven = (): FaultyShot => {
   const shot = walk('uneven', 'One knee out');
-  const knee = shot.members['porter-kneeL'];
+  const knee = shot.members.at('porter-kneeL');
   const values = { ...knee.values, 'move.x': 0.08 };
   return {
-    shot: { ...shot, members: { ...shot.members, [knee.id]: { ...knee, values } } },
+    shot: { ...shot, members: shot.members.with(knee.id, { ...knee, values }) },
     findings: [{ check: 'halvesDiffer', frame: 7, value: 43.8 }],
   };
 };

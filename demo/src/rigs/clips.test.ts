@@ -10,7 +10,6 @@ import {
   copyClip,
   emptyHistory,
   emptyShot,
-  findControl,
   mirrorSign,
   moveClip,
   moveKeys,
@@ -37,6 +36,7 @@ import {
 } from '@varrup/core';
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { harbourRigs } from './index.ts';
 import { porterPoses } from './poses/porter.ts';
 import { at, jointPlace, shotWith } from './testing.ts';
 
@@ -54,12 +54,12 @@ const set = (shot: Shot, frame: number, values: Record<string, number>): Shot =>
   });
 
 const keysOf = (shot: Shot, channel: string): [frame: number, value: number][] =>
-  ((shot.curves[`porter-${channel}`] as NumberCurve | undefined)?.keys ?? []).map((k) => [k.frame, k.value]);
+  ((shot.curves.get(`porter-${channel}`) as NumberCurve | undefined)?.keys ?? []).map((k) => [k.frame, k.value]);
 
-const curveOf = (shot: Shot, channel: string) => shot.curves[`porter-${channel}`] as NumberCurve;
+const curveOf = (shot: Shot, channel: string) => shot.curves.get(`porter-${channel}`) as NumberCurve;
 
 const isSound = (shot: Shot) => {
-  const parsed = parseShot(JSON.parse(JSON.stringify(shot)));
+  const parsed = parseShot(JSON.parse(JSON.stringify(shot)), harbourRigs());
   expect(parsed.ok ? [] : parsed.problems).toEqual([]);
 };
 
@@ -168,7 +168,9 @@ describe('the seam of a cycle', () => {
           const start = shot;
           for (const [what, name, frame, by] of edits) {
             const path = `porter-${name}`;
-            const frames = (shot.curves[path]?.keys ?? []).map((k) => k.frame).filter((_, i) => (i + frame) % 2 === 0);
+            const frames = (shot.curves.get(path)?.keys ?? [])
+              .map((k) => k.frame)
+              .filter((_, i) => (i + frame) % 2 === 0);
             const done =
               what === 'set'
                 ? perform(shot, changeChannels, { frame, values: { [path]: by / 8 }, autoKey: 'every' })
@@ -180,7 +182,7 @@ describe('the seam of a cycle', () => {
             shot = done.shot;
             history = recorded(history, done.edit);
             isSound(shot);
-            for (const curve of Object.values(shot.curves) as NumberCurve[]) {
+            for (const curve of shot.curves.values() as NumberCurve[]) {
               const reader = new CurveReader(curve);
               expect(reader.at(25)).toBeCloseTo(reader.at(1), 9);
               expect(reader.at(31.5)).toBeCloseTo(reader.at(7.5), 9);
@@ -249,27 +251,27 @@ describe('mirrored halves', () => {
       values: { 'porter-footR.heel': 0.35, 'porter-footL.ball': 0.6 },
       autoKey: 'off',
     });
-    expect(posed.members['porter-footL'].values).toEqual({ ball: 0.6 });
-    expect(posed.members['porter-footR'].values).toEqual({ heel: 0.35 });
+    expect(posed.members.at('porter-footL').values).toEqual({ ball: 0.6 });
+    expect(posed.members.at('porter-footR').values).toEqual({ heel: 0.35 });
     const paths = ['L', 'R'].flatMap((m) => ['heel', 'ball'].map((dial) => `porter-foot${m}.${dial}`));
     const keyed = setKeys.apply(posed, { frame: 1, paths });
     for (const [side, other] of ['LR', 'RL'])
       for (const dial of ['heel', 'ball'])
         expect(keysOf(keyed, `foot${side}.${dial}`)).toEqual([
-          [1, posed.members[`porter-foot${side}`].values[dial] ?? 0],
-          [13, posed.members[`porter-foot${other}`].values[dial] ?? 0],
-          [25, posed.members[`porter-foot${side}`].values[dial] ?? 0],
+          [1, posed.members.at(`porter-foot${side}`).values[dial] ?? 0],
+          [13, posed.members.at(`porter-foot${other}`).values[dial] ?? 0],
+          [25, posed.members.at(`porter-foot${side}`).values[dial] ?? 0],
         ]);
   });
 
   test('every channel has its image half a cycle away', () => {
     const shot = posedWalk();
-    for (const member of Object.values(shot.members)) {
+    for (const member of shot.members.values()) {
       if (member.kind !== 'control') continue;
-      const control = findControl(member.shape)!;
-      for (const { id } of poseChannels(member)) {
-        const curve = shot.curves[`${member.id}.${id}`] as NumberCurve | undefined;
-        const other = shot.curves[`porter-${control.partner ?? control.id}.${id}`] as NumberCurve | undefined;
+      const control = harbourRigs().control(member.shape)!;
+      for (const { id } of poseChannels(member, shot.rigs)) {
+        const curve = shot.curves.get(`${member.id}.${id}`) as NumberCurve | undefined;
+        const other = shot.curves.get(`porter-${control.partner ?? control.id}.${id}`) as NumberCurve | undefined;
         if (!curve || !other) continue;
         const [a, b] = [new CurveReader(curve), new CurveReader(other)];
         for (let f = 1; f < 25; f += 1.5) expect(b.at(f + 12)).toBeCloseTo(mirrorSign(control, id) * a.at(f), 9);
@@ -359,7 +361,7 @@ describe('clips of a rig', () => {
   test('taken up and laid by, each keeps its keys', () => {
     const walk = posedWalk();
     const both = addClip.apply(walk, { clip: newClip(walk, 'porter', { id: 'idle', name: 'Idle' }) });
-    expect(Object.keys(both.curves)).toEqual([]);
+    expect(both.curves.keys()).toEqual([]);
     const idle = set(both, 5, { 'chest.turn.x': 0.1 });
     isSound(idle);
     const back = takeUpClip.apply(idle, { id: 'walk' });
@@ -414,17 +416,17 @@ describe('clips of a rig', () => {
     const walk = setStances.apply(travelling, { id: 'walk', control: 'footR', stances: [{ from: 0, to: 14 }] });
     const short = resizeClip.apply(walk, { id: 'walk', length: 1 });
     isSound(short);
-    expect(short.clips.walk.length).toBe(4);
+    expect(short.clips.at('walk').length).toBe(4);
     const again = resizeClip.apply(short, { id: 'walk', length: 24 });
     isSound(again);
-    for (const [path, curve] of Object.entries(walk.curves))
-      expect(again.curves[path].keys.length, path).toBe(curve.keys.length);
+    for (const [path, curve] of walk.curves.entries())
+      expect(again.curves.at(path).keys.length, path).toBe(curve.keys.length);
     expect(keysOf(again, 'hips.turn.z')).toEqual(
       keysOf(walk, 'hips.turn.z').map(([f, v]) => [f, expect.closeTo(v, 9)]),
     );
-    const named = short.clips.walk.labels.map((l) => l.frame);
+    const named = short.clips.at('walk').labels.map((l) => l.frame);
     expect(new Set(named).size).toBe(named.length);
-    expect(Object.keys(again.clips.walk.stances).sort()).toEqual(['footL', 'footR']);
+    expect(Object.keys(again.clips.at('walk').stances).sort()).toEqual(['footL', 'footR']);
   });
 
   test('shifted round the cycle a curve is the same, so many frames later, with a key at the seam', () => {
@@ -438,21 +440,27 @@ describe('clips of a rig', () => {
 
   test('two clips at work for one rig, or a seam torn open, are refused with a sentence', () => {
     const walk = posedWalk();
-    const clip = walk.clips.walk;
-    const twice = parseShot({ ...walk, clips: { ...walk.clips, other: { ...clip, id: 'other', name: 'Other' } } });
+    const clip = walk.clips.at('walk');
+    const twice = parseShot(
+      { ...walk, clips: walk.clips.with('other', { ...clip, id: 'other', name: 'Other' }) },
+      harbourRigs(),
+    );
     expect(twice.ok ? '' : twice.problems[0].sentence).toContain('one clip at a time');
     const path = 'porter-body.move.y';
     const curve = curveOf(walk, 'body.move.y');
-    const torn = parseShot({
-      ...walk,
-      curves: { ...walk.curves, [path]: { ...curve, keys: curve.keys.slice(0, -1) } },
-    });
+    const torn = parseShot(
+      {
+        ...walk,
+        curves: walk.curves.with(path, { ...curve, keys: curve.keys.slice(0, -1) }),
+      },
+      harbourRigs(),
+    );
     expect(torn.ok ? '' : torn.problems[0].sentence).toContain('does not close at the seam of the clip "Walk"');
   });
 
   test('older documents have none', () => {
     const { clips: _, ...old } = { ...emptyShot('old', 'Old'), version: 4 };
-    const parsed = parseShot(old);
-    expect(parsed.ok && parsed.value.clips).toEqual({});
+    const parsed = parseShot(old, harbourRigs());
+    expect(parsed.ok && parsed.value.clips.toJSON()).toEqual({});
   });
 });

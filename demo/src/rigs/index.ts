@@ -1,4 +1,4 @@
-import { learnRig, type NewPose, type Rig } from '@varrup/core';
+import { type NewPose, type Rig, Rigs } from '@varrup/core';
 import { glove } from './glove.ts';
 import { goat } from './goat.ts';
 import { porter } from './porter.ts';
@@ -43,11 +43,10 @@ export const harbour: readonly HarbourRig[] = [
   one('stand-in-ball', () => standIn('ball')),
 ];
 
-let learnt = false;
+let made: Rigs | undefined;
 
-/** Makes all the harbour's rigs known, for whoever reads its shots without the library's database. */
-export function learnHarbour(): void {
-  if (learnt) return;
-  for (const { versions } of harbour) for (const { make } of versions) learnRig(make());
-  learnt = true;
+/** All the harbour's rigs, for whoever reads its shots without the library's database. They are made when first asked for. */
+export function harbourRigs(): Rigs {
+  made ??= Rigs.of(harbour.flatMap(({ versions }) => versions.map(({ make }) => make())));
+  return made;
 }

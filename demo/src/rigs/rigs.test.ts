@@ -2,9 +2,9 @@ import {
   addDeformer,
   changeChannels,
   channelsAt,
+  compileRig,
   holdMembers,
   jointOutlines,
-  learnRig,
   matched,
   mirrored,
   newDeformer,
@@ -44,7 +44,7 @@ describe.each(named)('the rig %s', (id, rig) => {
   });
 
   test('has weights that sum to one at every vertex', () => {
-    for (const { weights } of skinsOf(learnRig(rig))) {
+    for (const { weights } of skinsOf(compileRig(rig))) {
       for (let v = 0; v < weights.length; v += 4) {
         expect(weights[v] + weights[v + 1] + weights[v + 2] + weights[v + 3]).toBeCloseTo(1, 6);
       }
@@ -302,7 +302,7 @@ describe('deformers of a rig', () => {
   };
   const bent = (kind: 'squash' | 'twist', channel: string, value: number) => {
     const shot = shotWith('sack');
-    const deformer = newDeformer(shot.members.sack, kind);
+    const deformer = newDeformer(shot.members.at('sack'), kind);
     const with1 = addDeformer.apply(shot, { id: 'sack', deformer });
     return withValues(with1, { [`sack.deform.${deformer.id}.${channel}`]: value });
   };
@@ -339,7 +339,7 @@ function withKeys(shot: Shot, path: string, from: number, to: number): Shot {
 describe('the outline of a joint', () => {
   test('holds the joint’s own body', () => {
     const porter = rigs.find((r) => r.id === 'porter')!;
-    const compiled = learnRig(porter);
+    const compiled = compileRig(porter);
     const outline = jointOutlines(compiled)[compiled.jointAt.get('footL')!];
     const lowest = Math.min(...Array.from({ length: outline.length / 3 }, (_, i) => outline[i * 3 + 1]));
     // The sole is as far under the ankle as the ankle is above the floor.

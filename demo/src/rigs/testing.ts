@@ -12,13 +12,12 @@ import {
   type Shot,
 } from '@varrup/core';
 import * as fc from 'fast-check';
-import { harbour, learnHarbour } from './index.ts';
+import { harbour, harbourRigs } from './index.ts';
 
 /** A shot with one rig in its newest version, called by its own id. */
 export function shotWith(rig: string): Shot {
-  learnHarbour();
   const version = harbour.find((h) => h.id === rig)!.versions.at(-1)!.version;
-  const shot = emptyShot('test', 'Test');
+  const shot = emptyShot('test', 'Test', harbourRigs());
   return bringRig.apply(shot, newRigMembers(shot, { rig, version, id: rig }));
 }
 
@@ -61,7 +60,7 @@ export function apart(a: Float64Array, b: Float64Array): { degrees: number; metr
 export function poses(rig: Rig): fc.Arbitrary<Record<string, number>> {
   const shot = shotWith(rig.id);
   const channels = controlsOf(shot, rig.id).flatMap((control) =>
-    poseChannels(control).map((c) => ({ path: `${control.id}.${c.id}`, channel: c })),
+    poseChannels(control, shot.rigs).map((c) => ({ path: `${control.id}.${c.id}`, channel: c })),
   );
   return fc
     .record(

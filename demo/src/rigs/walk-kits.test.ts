@@ -22,6 +22,7 @@ import {
   resizeClip,
   type Shot,
   setTravel,
+  Table,
   takeVersion,
   varyClip,
   wayOver,
@@ -63,8 +64,8 @@ describe('steady', () => {
     // A head that goes along with the chest altogether: no keys of its own.
     const free = {
       ...loose,
-      curves: Object.fromEntries(Object.entries(loose.curves).filter(([p]) => !p.startsWith('goat-head.'))),
-      recipes: {},
+      curves: loose.curves.filter((_, p) => !p.startsWith('goat-head.')),
+      recipes: Table.empty<Recipe>(),
     };
     const before = motionOf(free, 'goat', 'head');
     const after = motionOf(cooked(free, 'steady', 'goat-head', { what: 'both', left }), 'goat', 'head');
@@ -89,12 +90,12 @@ describe('counter', () => {
     const plain = walking('porter');
     const shot = {
       ...plain,
-      curves: Object.fromEntries(Object.entries(plain.curves).filter(([p]) => !p.startsWith('porter-chest.'))),
-      recipes: {},
+      curves: plain.curves.filter((_, p) => !p.startsWith('porter-chest.')),
+      recipes: Table.empty<Recipe>(),
     };
     const done = cooked(shot, 'counter', 'porter-chest', { against: 'hips', share: 80, lag: 2 });
-    const hips = new CurveReader(done.curves['porter-hips.turn.y'] as NumberCurve);
-    const chest = new CurveReader(done.curves['porter-chest.turn.y'] as NumberCurve);
+    const hips = new CurveReader(done.curves.get('porter-hips.turn.y') as NumberCurve);
+    const chest = new CurveReader(done.curves.get('porter-chest.turn.y') as NumberCurve);
     for (let f = 1; f < 25; f += 0.5) expect(chest.at(f + 2)).toBeCloseTo(-0.8 * hips.at(f), 9);
   });
 });
@@ -102,13 +103,14 @@ describe('counter', () => {
 describe('the gait kit', () => {
   test('is adjustable: new dials replace its keys, a hand’s key stays', () => {
     const shot = walking('porter');
-    const recipe = Object.values(shot.recipes)[0];
+    const recipe = shot.recipes.values()[0];
     const taller = applyRecipe.apply(shot, {
       recipe: { ...recipe, settings: { ...recipe.settings, lift: 20 } },
       replace: false,
     });
-    expect(Object.keys(taller.recipes)).toEqual(Object.keys(shot.recipes));
-    const peak = (s: Shot) => Math.max(...(s.curves['porter-footL.move.y'] as NumberCurve).keys.map((k) => k.value));
+    expect(taller.recipes.keys()).toEqual(shot.recipes.keys());
+    const peak = (s: Shot) =>
+      Math.max(...(s.curves.get('porter-footL.move.y') as NumberCurve).keys.map((k) => k.value));
     expect(peak(taller)).toBeGreaterThan(peak(shot) * 1.5);
     const back = applyRecipe.apply(taller, { recipe, replace: false });
     expect(back.curves).toEqual(shot.curves);
@@ -129,14 +131,14 @@ describe('the gait kit', () => {
     expect(cook(held, recipe, false).inTheWay).toBeGreaterThan(200);
     const limping = applyRecipe.apply(held, { recipe, replace: true });
     expect(findingsOf(oneRound(limping, 'porter')).map((f) => f.text)).toEqual([]);
-    for (const [path, keys] of Object.entries(limping.recipes.gait.written))
-      expect((limping.curves[path] as NumberCurve).keys.length, path).toBe(keys.length);
+    for (const [path, keys] of Object.entries(limping.recipes.at('gait').written))
+      expect((limping.curves.get(path) as NumberCurve).keys.length, path).toBe(keys.length);
   });
 
   test('knows its keys again where the clip begins on another frame', () => {
     const shot = moveClip.apply(walking('porter'), { id: 'porter-gait', first: 40 });
-    const [recipe] = Object.values(shot.recipes);
-    for (const [path, curve] of Object.entries(shot.curves))
+    const [recipe] = shot.recipes.values();
+    for (const [path, curve] of shot.curves.entries())
       for (const key of (curve as NumberCurve).keys) expect(isUntouched(shot.recipes, path, key)).toBe(true);
     expect(applyRecipe.apply(shot, { recipe, replace: false }).curves).toEqual(shot.curves);
   });
@@ -169,7 +171,7 @@ describe('rounds that differ', () => {
     const shot = varied(4);
     const clip = clipAtWork(shot, 'porter')!;
     expect([clip.id, clip.length, clip.halves]).toEqual(['varied', 72, 'free']);
-    const hips = (shot.curves['porter-hips.turn.z'] as NumberCurve).keys.map((k) => k.value);
+    const hips = (shot.curves.get('porter-hips.turn.z') as NumberCurve).keys.map((k) => k.value);
     expect(new Set(hips).size).toBe(hips.length - 1);
     expect(varied(4).curves).toEqual(shot.curves);
     expect(varied(5).curves).not.toEqual(shot.curves);
@@ -327,7 +329,7 @@ function heightUnder({ ground }: ReturnType<typeof wayOver>, d: number): number 
 describe('clips and their rigs', () => {
   test('a rig that is deleted takes its clips along', () => {
     const shot = walking('porter');
-    expect(removeMembers.apply(shot, { ids: ['porter'] }).clips).toEqual({});
+    expect(removeMembers.apply(shot, { ids: ['porter'] }).clips.toJSON()).toEqual({});
   });
 
   test('a rig that is duplicated walks in a clip of its own', () => {
@@ -343,6 +345,6 @@ describe('clips and their rigs', () => {
     const shot = walking('porter');
     const older = takeVersion.apply(shot, { id: 'porter', version: 1 });
     expect(clipAtWork(older, 'porter')!.length).toBe(24);
-    expect(Object.keys(older.curves).length).toBe(Object.keys(shot.curves).length);
+    expect(older.curves.size).toBe(shot.curves.size);
   });
 });

@@ -1,5 +1,5 @@
 import { bringRig, changeChannels, emptyShot, newRigMembers, type Shot } from '@varrup/core';
-import { learnHarbour } from '../rigs/index.ts';
+import { harbourRigs } from '../rigs/index.ts';
 
 /** Who stands about on the practice floor, and where. The porter is of the first version: a newer one can be taken. */
 const about = [
@@ -10,7 +10,6 @@ const about = [
 
 /** An empty floor with somebody to pose: nothing is keyed, everything may be tried. */
 export function practiceFloor(): Shot {
-  learnHarbour();
   return about.reduce<Shot>(
     (shot, { rig, version, x, z, turn }) => {
       const brought = bringRig.apply(shot, newRigMembers(shot, { rig, version, id: rig }));
@@ -18,6 +17,6 @@ export function practiceFloor(): Shot {
       const values = Object.fromEntries(Object.entries(places).filter(([, v]) => v !== 0));
       return changeChannels.apply(brought, { frame: 1, values, autoKey: 'off' });
     },
-    emptyShot('practice-floor', '00 Practice floor'),
+    emptyShot('practice-floor', '00 Practice floor', harbourRigs()),
   );
 }

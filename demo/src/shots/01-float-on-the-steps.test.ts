@@ -1,5 +1,6 @@
 import { bounceTable, findingsOf, frameOf, kitOf, type NumberCurve, Program, parseShot, type Shot } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
+import { harbourRigs } from '../rigs/index.ts';
 import { floatOnTheSteps, RADIUS } from './01-float-on-the-steps.ts';
 
 const shot: Shot = floatOnTheSteps();
@@ -11,8 +12,8 @@ const at = (frame: number) => {
 
 describe('the float on the steps', () => {
   test('is a shot that Varrup reads, made of recipes it knows', () => {
-    expect(parseShot(JSON.parse(JSON.stringify(shot))).ok).toBe(true);
-    for (const recipe of Object.values(shot.recipes)) expect(kitOf(recipe.kit)).toBeDefined();
+    expect(parseShot(JSON.parse(JSON.stringify(shot)), harbourRigs()).ok).toBe(true);
+    for (const recipe of shot.recipes.values()) expect(kitOf(recipe.kit)).toBeDefined();
   });
 
   test('has nothing the checks would find', () => {
@@ -73,11 +74,11 @@ describe('the float on the steps', () => {
     const length = (frame: number) => frameOf(shot, frame).value('float', 'deform.speed.length')!;
     expect(length(rows[0].contact.frame)).toBeLessThan(0.85);
     expect(length(rows[0].contact.frame - 1)).toBeGreaterThan(1.05);
-    expect(Object.values(shot.sounds).map((s) => s.frame)).toEqual(rows.map((r) => r.contact.frame));
+    expect(shot.sounds.values().map((s) => s.frame)).toEqual(rows.map((r) => r.contact.frame));
   });
 
   test('has its keys on whole frames', () => {
-    for (const curve of Object.values(shot.curves) as NumberCurve[]) {
+    for (const curve of shot.curves.values() as NumberCurve[]) {
       expect(curve.keys.filter((k) => !Number.isInteger(k.frame))).toEqual([]);
     }
   });

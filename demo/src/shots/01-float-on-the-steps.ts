@@ -165,10 +165,10 @@ export function floatOnTheSteps(): Shot {
     rolls: 38,
   });
   const path = 'float.move.x';
-  const travel = shot.curves[path] as NumberCurve;
+  const travel = shot.curves.get(path) as NumberCurve;
   const last = travel.keys[travel.keys.length - 1];
   const keys = [...travel.keys, ...byHand(last.frame, last.value)].sort((a, b) => a.frame - b.frame);
-  shot = { ...shot, curves: { ...shot.curves, [path]: { ...travel, keys } } };
+  shot = { ...shot, curves: shot.curves.with(path, { ...travel, keys }) };
   shot = written(shot, 'roll', { from: 1, to: last.frame + 16 });
   shot = written(shot, 'squash', { squash: 0.8, stretch: 1.14, from: 1, to: 168, path: true });
   return addSounds.apply(shot, { sounds: landingSounds(shot) });

@@ -42,7 +42,7 @@ describe('the porter who crosses the quay', () => {
     const apart = (a: number, b: number) => Math.min((((a - b) % 24) + 24) % 24, (((b - a) % 24) + 24) % 24);
     expect(apart(peak(forward('handL')), peak(forward('footL')))).toBeGreaterThan(7);
     const turned = (joint: string) => {
-      const reader = new CurveReader(shot.curves[`in-place-${joint}.turn.x`] as NumberCurve);
+      const reader = new CurveReader(shot.curves.get(`in-place-${joint}.turn.x`) as NumberCurve);
       // Forward is a turn below zero.
       return Array.from({ length: 24 }, (_, i) => -reader.at(1 + i));
     };

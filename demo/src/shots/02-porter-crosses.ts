@@ -1,5 +1,5 @@
 import { addMember, emptyShot, type NewMember, newMember, type Shot } from '@varrup/core';
-import { learnHarbour } from '../rigs/index.ts';
+import { harbourRigs } from '../rigs/index.ts';
 import { bollard } from '../set-pieces.ts';
 import { gaitSettings, withGait, withRig } from '../walking.ts';
 
@@ -28,9 +28,8 @@ const set: NewMember[] = [
 
 /** A porter crosses the quay; another walks in place behind him, as on a treadmill; and an old one comes home. */
 export function porterCrosses(): Shot {
-  learnHarbour();
   let shot: Shot = {
-    ...emptyShot('porter-crosses', '02 Porter crosses'),
+    ...emptyShot('porter-crosses', '02 Porter crosses', harbourRigs()),
     range: { first: 1, last: LAST },
     play: { first: 1, last: LAST },
   };

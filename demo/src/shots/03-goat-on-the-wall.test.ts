@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { goatOnTheWall } from './03-goat-on-the-wall.ts';
 
 const shot = goatOnTheWall();
-const taken = (id: string) => (shot.clips[id].kept ? takeUpClip.apply(shot, { id }) : shot);
+const taken = (id: string) => (shot.clips.at(id).kept ? takeUpClip.apply(shot, { id }) : shot);
 
 /** Feet on the ground in each frame of a round. */
 function standing(s: Shot): string[][] {
@@ -43,8 +43,8 @@ describe('the goat on the wall', () => {
 
   test('goes from trot to walk by its footfall only, and every foot stays planted', () => {
     const trot = taken('goat-trot');
-    const recipe = Object.values(trot.recipes).find((r) => r.member === 'goat')!;
-    const footfall = kitOf('gait')!.chosen!(trot.members.goat, 'pattern', 'walk');
+    const recipe = trot.recipes.values().find((r) => r.member === 'goat')!;
+    const footfall = kitOf('gait')!.chosen!(trot, trot.members.at('goat'), 'pattern', 'walk');
     expect(Object.keys(footfall).sort()).toEqual(['down', 'fall1', 'fall2', 'fall3', 'fall4']);
     const walk = applyRecipe.apply(trot, {
       recipe: { ...recipe, settings: { ...recipe.settings, ...footfall } },

@@ -1,5 +1,5 @@
 import { addClip, addMember, emptyShot, type NewMember, newClip, newMember, type Shot, takeUpClip } from '@varrup/core';
-import { learnHarbour } from '../rigs/index.ts';
+import { harbourRigs } from '../rigs/index.ts';
 import { gaitSettings, withGait, withRig } from '../walking.ts';
 
 const LAST = 112;
@@ -48,9 +48,8 @@ const set: NewMember[] = [
 
 /** A goat on the harbour wall: a walk, a trot and a bound, each a clip of its own. */
 export function goatOnTheWall(): Shot {
-  learnHarbour();
   let shot: Shot = {
-    ...emptyShot('goat-on-the-wall', '03 Goat on the wall'),
+    ...emptyShot('goat-on-the-wall', '03 Goat on the wall', harbourRigs()),
     range: { first: 1, last: LAST },
     play: { first: 1, last: LAST },
   };

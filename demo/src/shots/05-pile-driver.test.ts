@@ -1,5 +1,6 @@
 import { frameOf, Ground, Program, parseShot, type Shot } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
+import { harbourRigs } from '../rigs/index.ts';
 import { pileDriver, pileTops, strikes } from './05-pile-driver.ts';
 
 const shot: Shot = pileDriver();
@@ -12,7 +13,7 @@ const at = (time: number, member: string, channel: string) => {
 
 describe('the pile driver', () => {
   test('is a shot that Varrup reads', () => {
-    expect(parseShot(JSON.parse(JSON.stringify(shot))).ok).toBe(true);
+    expect(parseShot(JSON.parse(JSON.stringify(shot)), harbourRigs()).ok).toBe(true);
   });
 
   test('strikes the pile and drives it, and never comes through it', () => {
@@ -62,6 +63,6 @@ describe('the pile driver', () => {
 
   test('is heard at every blow', () => {
     for (const strike of strikes)
-      expect(Object.values(shot.sounds).filter((s) => s.sound === 'thud' && s.frame === strike)).toHaveLength(1);
+      expect(shot.sounds.values().filter((s) => s.sound === 'thud' && s.frame === strike)).toHaveLength(1);
   });
 });

@@ -2,6 +2,7 @@ import {
   addMember,
   addSounds,
   applyRecipe,
+  type Curve,
   emptyShot,
   type Formula,
   type Key,
@@ -12,6 +13,7 @@ import {
   type RecipeSettings,
   type Shot,
   setFormula,
+  Table,
 } from '@varrup/core';
 
 /**
@@ -295,13 +297,13 @@ const DEGREE = Math.PI / 180;
 function byHand(shot: Shot): Shot {
   return {
     ...shot,
-    curves: {
+    curves: Table.of<Curve>({
       'ram.move.y': curve(strikes.flatMap(ramKeys)),
       'pile.move.y': curve(strikes.flatMap(pileKeys)),
       'barge.turn.z': curve(jolt(0, 1.1 * DEGREE, 2, 4)),
       'barge.move.y': curve(jolt(0, -0.035, 2, 4)),
       'roof.move.y': curve(jolt(0.72, 0.05, 2, 2)),
-    },
+    }),
   };
 }
 
@@ -347,12 +349,12 @@ function computed(shot: Shot): Shot {
 /** The drum turns about its own length first, however it lies. */
 const drumOrder = (shot: Shot): Shot => ({
   ...shot,
-  members: { ...shot.members, drum: { ...shot.members.drum, order: 'yxz' } },
+  members: shot.members.with('drum', { ...shot.members.at('drum'), order: 'yxz' }),
 });
 
 /** The funnel whips, the ram is a hair longer as it falls and shorter as it strikes. */
 function bent(shot: Shot): Shot {
-  const { funnel, ram } = shot.members;
+  const [funnel, ram] = [shot.members.at('funnel'), shot.members.at('ram')];
   const length = strikes.flatMap((s) => [
     key(s - 5, 1, flat, flat),
     key(s - 1, 1.05, flat, linear),
@@ -362,8 +364,7 @@ function bent(shot: Shot): Shot {
   ]);
   return {
     ...shot,
-    members: {
-      ...shot.members,
+    members: shot.members.withAll({
       funnel: {
         ...funnel,
         deformers: [{ id: 'whip', name: 'whip', kind: 'bend', settings: { axis: 'y', towards: 'x' } }],
@@ -372,8 +373,8 @@ function bent(shot: Shot): Shot {
         ...ram,
         deformers: [{ id: 'blow', name: 'squash', kind: 'squash', settings: { axis: 'y', space: 'world' } }],
       },
-    },
-    curves: { ...shot.curves, 'ram.deform.blow.length': curve(length) },
+    }),
+    curves: shot.curves.with('ram.deform.blow.length', curve(length)),
   };
 }
 

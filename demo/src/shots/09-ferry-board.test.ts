@@ -1,12 +1,13 @@
 import { type Frame, Program, parseShot } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
 import { SQUARES } from '../ferry-picture.ts';
+import { harbourRigs } from '../rigs/index.ts';
 import { BLOCKS, EACH, ferryBoard, turns } from './09-ferry-board.ts';
 
 const shot = ferryBoard();
 const program = new Program(shot);
 const frame = program.createFrame();
-const blocks = Object.values(shot.members).filter((m) => m.kind === 'block');
+const blocks = shot.members.values().filter((m) => m.kind === 'block');
 const matrix = (f: Frame, id: string) => {
   const slot = f.layout.slotOf.get(id)!;
   return [...f.world.slice(slot * 16, slot * 16 + 16)];
@@ -18,7 +19,7 @@ const at = (time: number) => {
 
 describe('the ferry board', () => {
   test('is a document like any other', () => {
-    expect(parseShot(shot)).toMatchObject({ ok: true });
+    expect(parseShot(shot, harbourRigs())).toMatchObject({ ok: true });
     expect(blocks).toHaveLength(BLOCKS * BLOCKS);
     expect(SQUARES % BLOCKS).toBe(0);
   });
@@ -66,7 +67,7 @@ describe('the ferry board', () => {
   });
 
   test('every key stands on a whole frame', () => {
-    for (const curve of Object.values(shot.curves)) {
+    for (const curve of shot.curves.values()) {
       for (const key of curve.keys) expect(Number.isInteger(key.frame)).toBe(true);
     }
   });

@@ -237,9 +237,9 @@ function turnedInShot(shot: Shot, ids: readonly string[], turn: Turn, middle: Po
 }
 
 function keyed(shot: Shot, path: string, frame: number, value: number, kind: PlainKind): Shot {
-  const old = shot.curves[path];
+  const old = shot.curves.get(path);
   const curve = withKey(old?.type === 'number' ? old : undefined, frame, value);
-  return { ...shot, curves: { ...shot.curves, [path]: withHandleKind(curve, frame, 'both', kind) } };
+  return { ...shot, curves: shot.curves.with(path, withHandleKind(curve, frame, 'both', kind)) };
 }
 
 /** The shot as the demo loads it. */
@@ -260,5 +260,5 @@ export function ferryBoard(): Shot {
     board = turnedBy(board, turn);
   });
   // Pivots that never left their place need no keys.
-  return removeStill.apply(shot, { paths: Object.keys(shot.curves) });
+  return removeStill.apply(shot, { paths: shot.curves.keys() });
 }

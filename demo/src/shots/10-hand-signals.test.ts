@@ -1,5 +1,6 @@
 import { findingsOf, frameOf, Program, parseShot } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
+import { harbourRigs } from '../rigs/index.ts';
 import { gloveSigns } from '../rigs/poses/glove.ts';
 import { handSignals } from './10-hand-signals.ts';
 
@@ -24,7 +25,7 @@ function off(sign: keyof typeof gloveSigns, at: number): number {
 
 describe('the hand signals', () => {
   test('are a shot that Varrup reads, and the checks find nothing', () => {
-    expect(parseShot(JSON.parse(JSON.stringify(shot))).ok).toBe(true);
+    expect(parseShot(JSON.parse(JSON.stringify(shot)), harbourRigs()).ok).toBe(true);
     expect(findingsOf(shot)).toEqual([]);
   });
 
@@ -57,7 +58,9 @@ describe('the hand signals', () => {
 
   test('break from arm to fingers: each set of controls arrives later than what carries it', () => {
     const arrives = (control: string, channel: string) =>
-      (shot.curves[`glove-${control}.${channel}`].keys as { frame: number }[]).map((k) => k.frame).find((f) => f > 24)!;
+      (shot.curves.at(`glove-${control}.${channel}`).keys as { frame: number }[])
+        .map((k) => k.frame)
+        .find((f) => f > 24)!;
     expect(arrives('arm', 'turn.x')).toBeLessThan(arrives('palm', 'turn.x'));
     expect(arrives('palm', 'turn.x')).toBeLessThan(arrives('fingers', 'fist'));
   });

@@ -1,15 +1,17 @@
 import {
   addMember,
   bringRig,
+  type Curve,
   changeChannels,
   emptyShot,
   type NewMember,
   newMember,
   newRigMembers,
   type Shot,
+  Table,
 } from '@varrup/core';
 import { actedCurves, type Beat } from '../acting.ts';
-import { learnHarbour } from '../rigs/index.ts';
+import { harbourRigs } from '../rigs/index.ts';
 import { gloveSigns } from '../rigs/poses/glove.ts';
 import type { Said } from '../rigs/poses/pose.ts';
 import { bollard } from '../set-pieces.ts';
@@ -111,8 +113,7 @@ const parts = [
 
 /** A gloved hand on a post lets the passengers aboard: stop; one, two, three; good. Poses and holds, keyed by control set. */
 export function handSignals(): Shot {
-  learnHarbour();
-  const empty = emptyShot('hand-signals', '10 Hand signals');
+  const empty = emptyShot('hand-signals', '10 Hand signals', harbourRigs());
   const long = { ...empty, range: { first: 1, last: 228 }, play: { first: 1, last: 228 } };
   const filled = set.reduce<Shot>((shot, wanted) => addMember.apply(shot, { member: newMember(shot, wanted) }), long);
   const shot = bringRig.apply(filled, newRigMembers(filled, { rig: 'glove', version: 1, id: 'glove' }));
@@ -121,6 +122,9 @@ export function handSignals(): Shot {
     values: { 'glove.move.y': 0.55, 'glove.size.x': 1.35, 'glove.size.y': 1.35, 'glove.size.z': 1.35 },
     autoKey: 'off',
   });
-  const curves = Object.assign({}, ...parts.map((p) => actedCurves(placed, { rig: 'glove', ...p }, beats)));
-  return { ...placed, curves };
+  const curves: Record<string, Curve> = Object.assign(
+    {},
+    ...parts.map((p) => actedCurves(placed, { rig: 'glove', ...p }, beats)),
+  );
+  return { ...placed, curves: Table.of(curves) };
 }

@@ -1,5 +1,6 @@
 import { findingsOf, Program, parseShot } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
+import { harbourRigs } from '../rigs/index.ts';
 import { snappingToolbox } from './11-snapping-toolbox.ts';
 
 const shot = snappingToolbox();
@@ -16,7 +17,7 @@ const degrees = (v: number) => (v * 180) / Math.PI;
 
 describe('the snapping toolbox', () => {
   test('is a shot that Varrup reads, and the checks find nothing', () => {
-    expect(parseShot(JSON.parse(JSON.stringify(shot))).ok).toBe(true);
+    expect(parseShot(JSON.parse(JSON.stringify(shot)), harbourRigs()).ok).toBe(true);
     expect(findingsOf(shot)).toEqual([]);
   });
 
@@ -49,7 +50,7 @@ describe('the snapping toolbox', () => {
 
   test('stands on its feet: none of them moves', () => {
     for (const foot of ['foreFootL', 'foreFootR', 'hindFootL', 'hindFootR']) {
-      expect(Object.keys(shot.curves).filter((p) => p.startsWith(`toolbox-${foot}.`))).toEqual([]);
+      expect(shot.curves.keys().filter((p) => p.startsWith(`toolbox-${foot}.`))).toEqual([]);
     }
   });
 });

@@ -1,6 +1,7 @@
 import {
   addMember,
   bringRig,
+  type Curve,
   changeChannels,
   emptyShot,
   type Formula,
@@ -9,9 +10,10 @@ import {
   newMember,
   newRigMembers,
   type Shot,
+  Table,
 } from '@varrup/core';
 import { actedCurves, type Beat } from '../acting.ts';
-import { learnHarbour } from '../rigs/index.ts';
+import { harbourRigs } from '../rigs/index.ts';
 import type { Said } from '../rigs/poses/pose.ts';
 
 const LAST = 192;
@@ -128,13 +130,12 @@ const WAGS: readonly (readonly [frame: number, degrees: number])[] = [
 
 /** A tin chest wakes, wags its key, bites twice and goes back to sleep. */
 export function snappingToolbox(): Shot {
-  learnHarbour();
-  const empty = emptyShot('snapping-toolbox', '11 Snapping toolbox');
+  const empty = emptyShot('snapping-toolbox', '11 Snapping toolbox', harbourRigs());
   const long = { ...empty, range: { first: 1, last: LAST }, play: { first: 1, last: LAST } };
   const filled = set.reduce<Shot>((shot, wanted) => addMember.apply(shot, { member: newMember(shot, wanted) }), long);
   const brought = bringRig.apply(filled, newRigMembers(filled, { rig: 'toolbox', version: 1, id: 'toolbox' }));
   const shot = changeChannels.apply(brought, { frame: 1, values: { 'toolbox.turn.y': 0.85 }, autoKey: 'off' });
-  const curves = Object.assign(
+  const curves: Record<string, Curve> = Object.assign(
     {},
     actedCurves(shot, { rig: 'toolbox', control: 'body', gather: 0.08, drift: 0.03 }, beats),
     actedCurves(shot, { rig: 'toolbox', control: 'lid', lag: 2, gather: 0.07, drift: 0.03 }, beats),
@@ -159,12 +160,12 @@ export function snappingToolbox(): Shot {
     inputs: [{ name: 'wag', path: 'toolbox.custom.wag' }],
     mode: 'instead',
   });
-  const toolbox = { ...shot.members.toolbox, custom: [{ id: 'wag', name: 'wag', initial: 0 }] };
+  const toolbox = { ...shot.members.at('toolbox'), custom: [{ id: 'wag', name: 'wag', initial: 0 }] };
   return {
     ...shot,
-    members: { ...shot.members, toolbox },
-    curves: { ...curves, 'toolbox.custom.wag': strength },
+    members: shot.members.with('toolbox', toolbox),
+    curves: Table.of<Curve>({ ...curves, 'toolbox.custom.wag': strength }),
     // The key is later than the chain it hangs on.
-    formulas: { 'toolbox-chain.turn.y': wag(1, 0), 'toolbox-chainTip.turn.y': wag(1.3, 2) },
+    formulas: Table.of({ 'toolbox-chain.turn.y': wag(1, 0), 'toolbox-chainTip.turn.y': wag(1.3, 2) }),
   };
 }

@@ -1,5 +1,5 @@
-import { bringRig, diff, emptyShot, type LibraryRig, learnRig, newRigMembers, type Shot } from '@varrup/core';
-import { harbour } from '@varrup/demo';
+import { bringRig, difference, emptyShot, type LibraryRig, type Member, newRigMembers, type Shot } from '@varrup/core';
+import { harbour, harbourRigs } from '@varrup/demo';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { loadRigs } from '../demo.ts';
 import { startTestServer, type TestServer } from '../testing/server.ts';
@@ -20,13 +20,7 @@ const rigs = async (): Promise<LibraryRig[]> =>
 const porter = async () => (await rigs()).find((r) => r.id === 'porter')!;
 
 const linked = (version: number): Shot => {
-  learnRig(
-    harbour
-      .find((h) => h.id === 'porter')!
-      .versions.find((v) => v.version === version)!
-      .make(),
-  );
-  const shot = emptyShot('made', 'Made');
+  const shot = emptyShot('made', 'Made', harbourRigs());
   return bringRig.apply(shot, newRigMembers(shot, { rig: 'porter', version, id: 'porter' }));
 };
 
@@ -82,19 +76,25 @@ describe('a shot that links a rig', () => {
   test('may bring it in by an edit, and go over to another version', async () => {
     const made = await server.send('POST', `/api/productions/${production}/shots`, { name: 'Later' });
     const { id } = made.body as { id: string };
-    const before = ((await server.send('GET', `/api/shots/${id}`)).body as { document: Shot }).document;
-    const after = { ...before, members: linked(2).members, sets: linked(2).sets };
-    const edit = { id: 'edit-1', command: 'rig.bring', label: 'bring in Porter', patches: diff(before, after) };
+    const before = ((await server.send('GET', `/api/shots/${id}`)).body as { document: object }).document;
+    const { members, sets } = JSON.parse(JSON.stringify(linked(2)));
+    const after = { ...before, members, sets };
+    const edit = {
+      id: 'edit-1',
+      command: 'rig.bring',
+      label: 'bring in Porter',
+      patches: difference(before, after).patches,
+    };
     expect((await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [edit] })).status).toBe(200);
     expect((await porter()).usedIn.map((u) => u.versions)).toEqual([[2]]);
   });
 
   test('is refused where the library has not the rig, with the place it is linked at', async () => {
     const shot = linked(1);
-    const member = shot.members.porter as Extract<Shot['members'][string], { kind: 'rig' }>;
+    const member = shot.members.at('porter') as Extract<Member, { kind: 'rig' }>;
     const wrong = {
       ...shot,
-      members: { ...shot.members, porter: { ...member, shape: { rig: 'porter', version: 7 } } },
+      members: shot.members.with('porter', { ...member, shape: { rig: 'porter', version: 7 } }),
     };
     const { status, body } = await server.send('POST', `/api/productions/${production}/shots`, {
       name: 'No',

@@ -7,7 +7,7 @@ import { ShotEntity } from '../entities/shot.ts';
 import { documentBody, smallBody } from '../http/body.ts';
 import { readBody, readId } from '../http/read.ts';
 import { notFound, Refused, refusedFor } from '../http/refusal.ts';
-import { learnLinked } from '../store/rigs.ts';
+import { rigsFor } from '../store/rigs.ts';
 import { commitEdits, createShot, duplicateShot, editsSince, openShot, renameShot } from '../store/shots.ts';
 
 const SinceSchema = z.coerce.number().int().min(0);
@@ -21,8 +21,7 @@ export function shotRoutes(database: DataSource): Router {
     const production = readId(request, 'production');
     let shot = emptyShot(newId(), name);
     if (document !== undefined) {
-      await learnLinked(database.manager, document);
-      const parsed = parseShot(document);
+      const parsed = parseShot(document, await rigsFor(database.manager, document));
       if (!parsed.ok) throw refusedFor(422, 'The document is wrong at', parsed.problems);
       shot = { ...parsed.value, name };
     }

@@ -1,14 +1,6 @@
-import {
-  addMember,
-  newMember,
-  type OpenShot,
-  perform,
-  SHOT_VERSION,
-  type Shot,
-  type VersionSummary,
-} from '@varrup/core';
+import { addMember, newMember, perform, SHOT_VERSION, type Shot, type VersionSummary } from '@varrup/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { startTestServer, type TestServer } from '../testing/server.ts';
+import { openedFrom, startTestServer, type TestServer } from '../testing/server.ts';
 
 let server: TestServer;
 let shot = '';
@@ -20,7 +12,7 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const open = async () => (await server.send('GET', `/api/shots/${shot}`)).body as OpenShot;
+const open = () => openedFrom(server, shot);
 const list = async () =>
   ((await server.send('GET', `/api/shots/${shot}/versions`)).body as { versions: VersionSummary[] }).versions;
 const bringIn = async (id: string) => {
@@ -40,7 +32,7 @@ test('a version keeps the shot as it was, however it goes on', async () => {
   expect(await list()).toMatchObject([{ id: kept.id, name: 'Before the wind', revision: 1 }]);
   const { document } = (await server.send('GET', `/api/shots/${shot}/versions/${kept.id}`)).body as { document: Shot };
   expect(Object.keys(document.members)).toEqual(['first']);
-  expect(Object.keys((await open()).document.members).sort()).toEqual(['first', 'second']);
+  expect([...(await open()).document.members.keys()].sort()).toEqual(['first', 'second']);
 });
 
 test('versions are listed newest first, and deleted', async () => {
@@ -72,5 +64,5 @@ test('a shot kept by the first version of the document opens as one of today', a
   ]);
   expect((await open()).document).toMatchObject({ version: SHOT_VERSION, sets: {}, formulas: {} });
   await bringIn('third');
-  expect(Object.keys((await open()).document.members)).toContain('third');
+  expect([...(await open()).document.members.keys()]).toContain('third');
 });

@@ -1,15 +1,16 @@
 import {
   type BookedPose,
   type LibraryRig,
-  learnRig,
+  linkName,
+  linksIn,
   type NewPose,
   newId,
   parseRig,
   type Rig,
   type RigLink,
-  unknownLinks,
+  Rigs,
 } from '@varrup/core';
-import { type EntityManager, IsNull } from 'typeorm';
+import { type DataSource, type EntityManager, IsNull } from 'typeorm';
 import { ProductionEntity } from '../entities/production.ts';
 import { PoseEntity, type PoseRow, RigVersionEntity } from '../entities/rig.ts';
 import { ShotEntity } from '../entities/shot.ts';
@@ -32,17 +33,36 @@ export async function rigVersion(db: EntityManager, { rig, version }: RigLink): 
   return row.definition;
 }
 
-/** Learns the rigs a document links, as far as the library has them. Must be done before the document is read. */
-export async function learnLinked(db: EntityManager, document: unknown): Promise<void> {
-  for (const link of unknownLinks(document)) {
-    const definition = await rigVersion(db, link).catch((error) => {
-      // Reading the document will say that the link leads nowhere, and where it stands.
-      if (error instanceof Refused) return null;
-      throw error;
-    });
-    const parsed = definition && parseRig(definition);
-    if (parsed?.ok) learnRig(parsed.value);
+/** Definitions read from a database already. A version never changes, so what is known of one holds as long as the database is open. */
+const read = new WeakMap<DataSource, Map<string, Rig>>();
+
+/** As many are kept ready; the one that was wanted longest ago goes first. */
+const MOST_READY = 200;
+
+/** The rigs a document links, as far as the library has them. Reading the document says which links lead nowhere. */
+export async function rigsFor(db: EntityManager, document: unknown): Promise<Rigs> {
+  const ready = read.get(db.connection) ?? new Map<string, Rig>();
+  read.set(db.connection, ready);
+  const rigs: Rig[] = [];
+  for (const link of linksIn(document)) {
+    const name = linkName(link);
+    const rig = ready.get(name) ?? (await readRig(db, link));
+    if (!rig) continue;
+    rigs.push(rig);
+    ready.delete(name);
+    ready.set(name, rig);
   }
+  for (const name of ready.keys()) if (ready.size > MOST_READY) ready.delete(name);
+  return Rigs.of(rigs);
+}
+
+async function readRig(db: EntityManager, link: RigLink): Promise<Rig | null> {
+  const definition = await rigVersion(db, link).catch((error) => {
+    if (error instanceof Refused) return null;
+    throw error;
+  });
+  const parsed = definition && parseRig(definition);
+  return parsed?.ok ? parsed.value : null;
 }
 
 /** Puts a version of a rig in. @returns false where it is there already */

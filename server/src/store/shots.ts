@@ -1,6 +1,7 @@
 import {
   applyEdit,
   type Commit,
+  documentOf,
   type EditsSince,
   type LoggedEdit,
   linksIn,
@@ -8,8 +9,9 @@ import {
   newId,
   PatchError,
   parseShot,
-  type Shot,
+  type ShotDocument,
   type ShotSummary,
+  trusted,
 } from '@varrup/core';
 import { type EntityManager, MoreThan } from 'typeorm';
 import { EditEntity, type EditRow } from '../entities/edit.ts';
@@ -17,7 +19,7 @@ import { PictureEntity } from '../entities/picture.ts';
 import { ProductionEntity } from '../entities/production.ts';
 import { ShotEntity, type ShotRow } from '../entities/shot.ts';
 import { notFound, Refused, refusedFor } from '../http/refusal.ts';
-import { learnLinked } from './rigs.ts';
+import { rigsFor } from './rigs.ts';
 
 /** Shots in the database. Everything here runs in the transaction of the manager it is given. */
 
@@ -33,9 +35,9 @@ async function findRow(db: EntityManager, id: string, lock = false): Promise<Sho
 }
 
 /** The document as it is now: the snapshot, brought up to the version of today, and the edits since. */
-async function currentDocument(db: EntityManager, row: ShotRow): Promise<Shot> {
+async function currentDocument(db: EntityManager, row: ShotRow): Promise<ShotDocument> {
   const edits = await logged(db, row.id, row.snapshotRevision);
-  return edits.reduce<Shot>(applyEdit, migrate(row.snapshot) as Shot);
+  return edits.reduce<ShotDocument>(applyEdit, trusted(migrate(row.snapshot)));
 }
 
 async function logged(db: EntityManager, shotId: string, after: number): Promise<LoggedEdit[]> {
@@ -52,7 +54,7 @@ const loggedEdit = ({ editId, command, label, patches, revision }: EditRow): Log
 });
 
 /** What the list says of a document. */
-const listed = (shot: Shot) => ({
+const listed = (shot: ShotDocument) => ({
   name: shot.name,
   frames: shot.range.last - shot.range.first + 1,
   rate: shot.rate,
@@ -70,7 +72,7 @@ export async function openShot(db: EntityManager, id: string) {
 }
 
 /** Puts a new shot into a production. The document gets the id of its row. */
-export async function createShot(db: EntityManager, productionId: string, document: Shot): Promise<string> {
+export async function createShot(db: EntityManager, productionId: string, document: ShotDocument): Promise<string> {
   const production = await db.findOneBy(ProductionEntity, { id: productionId });
   if (!production || production.binnedAt) throw notFound('production');
   const snapshot = { ...document, id: newId() };
@@ -151,7 +153,7 @@ function refuseUnstorable(commit: Commit): void {
 }
 
 /** The document with the edits, checked as a whole. */
-async function applied(db: EntityManager, document: Shot, edits: Commit['edits']): Promise<Shot> {
+async function applied(db: EntityManager, document: ShotDocument, edits: Commit['edits']): Promise<ShotDocument> {
   let next = document;
   edits.forEach((edit, i) => {
     try {
@@ -162,11 +164,10 @@ async function applied(db: EntityManager, document: Shot, edits: Commit['edits']
       throw new Refused(422, `Edit ${i + 1} does not fit the shot. ${error.message}`, { pointer });
     }
   });
-  await learnLinked(db, next);
-  const parsed = parseShot(next);
+  const parsed = parseShot(next, await rigsFor(db, next));
   if (!parsed.ok) throw refusedFor(422, 'After these edits the shot would be wrong at', parsed.problems);
   if (next.id !== document.id) throw new Refused(422, 'An edit may not change the id of the shot.', { pointer: '/id' });
-  return parsed.value;
+  return documentOf(parsed.value);
 }
 
 /** Renames a shot by an edit of its own, so that every window hears of it. */

@@ -1,4 +1,4 @@
-import { migrate, newId, type Shot, type VersionSummary } from '@varrup/core';
+import { migrate, newId, type ShotDocument, trusted, type VersionSummary } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
 import { VersionEntity } from '../entities/version.ts';
 import { notFound, Refused } from '../http/refusal.ts';
@@ -28,7 +28,7 @@ export async function versionsOf(db: EntityManager, shotId: string): Promise<Ver
 }
 
 /** The document of a version. @throws Refused (404) */
-export async function openVersion(db: EntityManager, shotId: string, id: string): Promise<Shot> {
+export async function openVersion(db: EntityManager, shotId: string, id: string): Promise<ShotDocument> {
   const row = await db
     .getRepository(VersionEntity)
     .createQueryBuilder('version')
@@ -36,7 +36,7 @@ export async function openVersion(db: EntityManager, shotId: string, id: string)
     .where({ id, shotId })
     .getOne();
   if (!row) throw notFound('version');
-  return migrate(row.document) as Shot;
+  return trusted(migrate(row.document));
 }
 
 export async function removeVersion(db: EntityManager, shotId: string, id: string): Promise<void> {

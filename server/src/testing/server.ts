@@ -1,6 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
+import { type OpenShot, OpenShotSchema, Rigs, type Shot } from '@varrup/core';
 import { pino } from 'pino';
 import { DataSource } from 'typeorm';
 import { createApp } from '../app.ts';
@@ -59,4 +60,10 @@ export async function startTestServer(application = tmpdir()): Promise<TestServe
       await source.destroy();
     },
   };
+}
+
+/** A shot as the server gives it, read as the desk reads it. */
+export async function openedFrom(server: TestServer, id: string): Promise<OpenShot & { document: Shot }> {
+  const opened = OpenShotSchema.parse((await server.send('GET', `/api/shots/${id}`)).body);
+  return { ...opened, document: { ...opened.document, rigs: Rigs.none } };
 }

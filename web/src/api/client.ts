@@ -18,11 +18,12 @@ import {
   PoseBookSchema,
   RefusalSchema,
   type RigLink,
-  type Shot,
+  type ShotDocument,
   type VersionSummary,
   VersionsSchema,
 } from '@varrup/core';
 import { z } from 'zod';
+import { editText } from '../shot/edit-text.ts';
 
 /** The server, as functions. What comes back is checked by the same schemas the server answers by. */
 
@@ -49,12 +50,12 @@ export class Unreachable extends Error {}
 
 async function call(method: string, path: string, body?: unknown): Promise<unknown> {
   let response: Response;
-  const isPicture = body instanceof Blob;
+  const isWritten = body instanceof Blob;
   try {
     response = await fetch(`/api${path}`, {
       method,
-      headers: body === undefined ? {} : { 'content-type': isPicture ? body.type : 'application/json' },
-      body: body === undefined ? undefined : isPicture ? body : JSON.stringify(body),
+      headers: body === undefined ? {} : { 'content-type': isWritten ? body.type : 'application/json' },
+      body: body === undefined ? undefined : isWritten ? body : JSON.stringify(body),
     });
   } catch {
     throw new Unreachable('The server cannot be reached.');
@@ -70,6 +71,10 @@ async function call(method: string, path: string, body?: unknown): Promise<unkno
   throw new ServerRefusal(response.status, refusal.success ? refusal.data.error : 'The server could not do that.');
 }
 
+/** Edits go as the text the journal has of them. */
+const written = ({ base, edits }: Commit): Blob =>
+  new Blob([`{"base":${base},"edits":[`, edits.map(editText).join(','), ']}'], { type: 'application/json' });
+
 const CreatedSchema = z.object({ id: z.string() });
 const created = async (path: string, body?: unknown) => CreatedSchema.parse(await call('POST', path, body)).id;
 
@@ -79,7 +84,7 @@ export const api = {
   home: async (): Promise<Home> => HomeSchema.parse(await call('GET', '/productions')),
   bin: async (): Promise<Bin> => BinSchema.parse(await call('GET', '/bin')),
   newProduction: (name: string) => created('/productions', { name }),
-  newShot: (production: string, name: string, document?: Shot) =>
+  newShot: (production: string, name: string, document?: ShotDocument) =>
     created(`/productions/${production}/shots`, { name, document }),
   rename: (kind: Kind, id: string, name: string) => call('PATCH', `/${kind}/${id}`, { name }),
   duplicate: (kind: Kind, id: string) => created(`/${kind}/${id}/duplicate`),
@@ -89,11 +94,11 @@ export const api = {
   editsSince: async (id: string, revision: number): Promise<EditsSince> =>
     EditsSinceSchema.parse(await call('GET', `/shots/${id}/edits?since=${revision}`)),
   commit: async (id: string, commit: Commit): Promise<number> =>
-    CommittedSchema.parse(await call('POST', `/shots/${id}/edits`, commit)).revision,
+    CommittedSchema.parse(await call('POST', `/shots/${id}/edits`, written(commit))).revision,
   versions: async (id: string): Promise<VersionSummary[]> =>
     VersionsSchema.parse(await call('GET', `/shots/${id}/versions`)).versions,
   keepVersion: (id: string, name: string) => created(`/shots/${id}/versions`, { name }),
-  version: async (id: string, version: string): Promise<Shot> =>
+  version: async (id: string, version: string): Promise<ShotDocument> =>
     OpenVersionSchema.parse(await call('GET', `/shots/${id}/versions/${version}`)).document,
   removeVersion: (id: string, version: string) => call('DELETE', `/shots/${id}/versions/${version}`),
   rigs: async (): Promise<LibraryRig[]> => LibrarySchema.parse(await call('GET', '/rigs')).rigs,

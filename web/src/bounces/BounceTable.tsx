@@ -13,7 +13,7 @@ export function BounceTable() {
   const { selection, channels } = useView();
   const tables = useMemo(() => {
     if (!shot) return [];
-    const members = selection.length > 0 ? selection : Object.keys(shot.members);
+    const members = selection.length > 0 ? selection : shot.members.keys();
     const picked = channels.filter((p) => bounceTable(shot, p).length > 0);
     const paths = picked.length > 0 ? picked : bouncingPaths(shot, members);
     return paths.flatMap((path) => bounceTable(shot, path).map((rows) => ({ path, rows })));
@@ -50,7 +50,7 @@ const columns = [
 
 function OneBounce({ shot, path, rows }: { shot: Shot; path: string; rows: readonly BounceRow[] }) {
   const { member, channel } = splitPath(path);
-  const name = shot.members[member].name;
+  const name = shot.members.at(member).name;
   const metres = channel.startsWith('move.') || channel.startsWith('pivot.');
   return (
     <table className="mb-3 w-full max-w-3xl border-collapse text-sm">

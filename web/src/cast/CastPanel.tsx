@@ -16,7 +16,6 @@ import {
   type Member,
   parentMembers,
   renameMember,
-  rigControl,
   type Shot,
   simpleKinds,
 } from '@varrup/core';
@@ -288,15 +287,15 @@ function visibleRows(shot: Shot, folded: ReadonlySet<string>): CastRow[] {
 /** The control sets of each rig, in their rig's order: those that hold nothing but its controls. */
 function setsByRig(shot: Shot): Map<string, { id: string; set: ControlSet; members: readonly string[] }[]> {
   const out = new Map<string, { id: string; set: ControlSet; members: readonly string[] }[]>();
-  for (const set of Object.values(shot.sets)) {
+  for (const set of shot.sets.values()) {
     const members = setMembers(shot, set.id);
     const parents = new Set(
-      members.map((id) => (shot.members[id].kind === 'control' ? shot.members[id].parent : null)),
+      members.map((id) => (shot.members.at(id).kind === 'control' ? shot.members.at(id).parent : null)),
     );
     const [rig] = parents;
     if (parents.size === 1 && rig) out.set(rig, [...(out.get(rig) ?? []), { id: set.id, set, members }]);
   }
-  const rank = (members: readonly string[]) => Math.min(...members.map((id) => shot.members[id].rank));
+  const rank = (members: readonly string[]) => Math.min(...members.map((id) => shot.members.at(id).rank));
   for (const sets of out.values()) sets.sort((a, b) => rank(a.members) - rank(b.members));
   return out;
 }
@@ -305,7 +304,7 @@ function setsByRig(shot: Shot): Map<string, { id: string; set: ControlSet; membe
 function SetRow({ shot, row }: { shot: Shot; row: Extract<CastRow, { set: ControlSet }> }) {
   const hidden = useView((v) => v.hiddenSets.includes(row.id));
   const picked = useView((v) => row.members.some((id) => v.selection.includes(id)));
-  const sides = new Set(row.members.map((id) => rigControl(shot.members[id])?.side));
+  const sides = new Set(row.members.map((id) => shot.rigs.controlOf(shot.members.at(id))?.side));
   const side = sides.size === 1 ? [...sides][0] : undefined;
   const toggle = () => {
     const { hiddenSets, set } = useView.getState();
@@ -365,7 +364,7 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
   const value = (channel: string) => live.now?.value(member.id, channel) ?? 1;
   const seen = value('visible') >= 0.5;
   const tint = colourText(value('colour.r'), value('colour.g'), value('colour.b'));
-  const loose = Object.keys(shot.loose).some((p) => p.startsWith(`${member.id}.`));
+  const loose = shot.loose.keys().some((p) => p.startsWith(`${member.id}.`));
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the tree around it takes the keys for all rows
     <div

@@ -1,7 +1,4 @@
 import {
-  type Channel,
-  type ChannelState,
-  type ChannelValue,
   changeChannels,
   channelPath,
   channelState,
@@ -12,30 +9,26 @@ import {
   isLocked,
   keyedChannels,
   type Member,
-  removeCustomChannel,
-  removeKeys,
   type Shot,
-  setKeys,
   shownChannels,
   splitPath,
 } from '@varrup/core';
-import { MoreHorizontal, Trash2 } from 'lucide-react';
-import { useEffect, useMemo, useRef } from 'react';
-import { commandOf, keysOf, stateWord } from '../commands/list.ts';
+import { MoreHorizontal } from 'lucide-react';
+import { useMemo } from 'react';
+import { commandOf, keysOf } from '../commands/list.ts';
 import { RigFields } from '../rigs/RigFields.tsx';
 import { useShot } from '../shot/shot-store.ts';
-import { unitScale } from '../timeline/shown-curves.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
-import { NumberField, written } from '../ui/NumberField.tsx';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
+import { ChannelRow, changeAll, KeyGlyph, type RowProps, together } from './ChannelRow.tsx';
 import { Deformers } from './Deformers.tsx';
 import { FormFields } from './FormFields.tsx';
-import { Glyph } from './Glyph.tsx';
 import { OrientationFields } from './OrientationFields.tsx';
 import { TurnsBy } from './TurnsBy.tsx';
 
@@ -43,7 +36,7 @@ import { TurnsBy } from './TurnsBy.tsx';
 export function Channels({ shot, member }: { shot: Shot; member: Member }) {
   const count = useView((v) => v.selection.length);
   const frame = usePlayhead((p) => p.settled);
-  const channels = shownChannels(member);
+  const channels = shownChannels(member, shot.rigs);
   const keyedHere = channels.filter((c) => channelState(shot, channelPath(member.id, c.id), frame) === 'keyed').length;
   const locked = isLocked(shot, member.id);
   return (
@@ -58,7 +51,7 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
             {keyedHere > 0 ? `${keyedHere} keyed here` : 'not keyed here'}
           </span>
         </div>
-        <KeyButtons member={member} disabled={locked} />
+        <KeyButtons shot={shot} member={member} disabled={locked} />
         {member.kind === 'control' ? <ControlActions disabled={locked} /> : null}
         <Flips shot={shot} />
         {locked ? <p className="mt-1 text-sm text-graphite">Locked: unlock it in the cast to change it.</p> : null}
@@ -135,7 +128,7 @@ function ControlActions({ disabled }: { disabled: boolean }) {
 }
 
 /** The ways of keying, a press each. */
-function KeyButtons({ member, disabled }: { member: Member; disabled: boolean }) {
+function KeyButtons({ shot, member, disabled }: RowProps) {
   const channels = useView((v) => v.channels);
   const selection = useView((v) => v.selection);
   const run = useShot((s) => s.run);
@@ -161,7 +154,7 @@ function KeyButtons({ member, disabled }: { member: Member; disabled: boolean })
             disabled={disabled || (id === 'key.picked' && picked === 0)}
             onClick={() => commandOf(id).run()}
           >
-            {id === 'key.all' && member.keyed ? `key ${keyedChannels(member).length}` : word}
+            {id === 'key.all' && member.keyed ? `key ${keyedChannels(member, shot.rigs).length}` : word}
           </Button>
         </Hint>
       ))}
@@ -226,225 +219,6 @@ function Flips({ shot }: { shot: Shot }) {
   );
 }
 
-/** Changes a channel of everybody picked who has it, as a hand does. */
-export function changeAll(channelId: string, value: ChannelValue, how: 'run' | 'preview'): void {
-  const { committed } = useShot.getState();
-  const { selection, autoKey } = useView.getState();
-  if (!committed) return;
-  const who = selection.filter(
-    (id) => !isLocked(committed, id) && shownChannels(committed.members[id]).some((c) => c.id === channelId),
-  );
-  const values = Object.fromEntries(who.map((id) => [channelPath(id, channelId), value]));
-  useShot.getState()[how](changeChannels, { frame: usePlayhead.getState().frame, values, autoKey });
-}
-
-export interface RowProps {
-  shot: Shot;
-  member: Member;
-  disabled: boolean;
-}
-
-const steps: Record<string, number> = { move: 0.01, turn: 1, size: 0.01, pivot: 0.01 };
-
-export function ChannelRow({
-  shot,
-  member,
-  channel,
-  first,
-  disabled,
-}: RowProps & { channel: Channel; first: boolean }) {
-  const path = channelPath(member.id, channel.id);
-  const frame = usePlayhead((p) => p.settled);
-  const state = channelState(shot, path, frame);
-  const scale = unitScale(channel.unit);
-  const digits = channel.unit === '°' ? 1 : 3;
-  const field = useRef<HTMLInputElement>(null);
-  // While playing the number is written straight to the page.
-  useEffect(
-    () =>
-      live.listen((now) => {
-        if (!usePlayhead.getState().playing || !field.current || field.current === document.activeElement) return;
-        field.current.value = written((now.value(member.id, channel.id) ?? 0) * scale, digits);
-      }),
-    [member.id, channel.id, scale, digits],
-  );
-  const value = live.now?.value(member.id, channel.id) ?? 0;
-  const bounds = {
-    min: channel.min === undefined ? undefined : channel.min * scale,
-    max: channel.max === undefined ? undefined : channel.max * scale,
-  };
-  const custom = channel.id.startsWith('custom.');
-  const isDial = member.kind === 'control' && !['move', 'turn', 'size'].includes(channel.group);
-  const computed = Object.hasOwn(shot.formulas, path) ? shot.formulas[path].mode : null;
-  return (
-    <div
-      className={`grid grid-cols-[4.2rem_1.6rem_1fr_1.5rem] items-center gap-x-1 ${first && channel.id !== 'move.x' ? 'mt-1.5' : 'mt-0.5'}`}
-    >
-      <span className="flex min-w-0 items-center text-graphite">
-        <span className="truncate" title={channel.group}>
-          {first ? channel.group : ''}
-        </span>
-        {custom ? (
-          <Hint text={`Take the channel ${channel.group} away`}>
-            <button
-              type="button"
-              aria-label={`Take the channel ${channel.group} away`}
-              className="ml-1 text-graphite hover:text-vermilion-ink"
-              onClick={() =>
-                useShot
-                  .getState()
-                  .run(removeCustomChannel, { id: member.id, channel: channel.id.slice('custom.'.length) })
-              }
-            >
-              <Trash2 size={12} />
-            </button>
-          </Hint>
-        ) : null}
-      </span>
-      <PickChannel
-        path={path}
-        word={channel.label || '·'}
-        name={`${channel.group} ${channel.label}`.trim()}
-        axis={channel.label}
-      />
-      <NumberField
-        label={`${channel.group} ${channel.label}`.trim()}
-        value={value * scale}
-        unit={channel.unit}
-        step={steps[channel.group] ?? (channel.unit === '°' ? 1 : 0.05)}
-        digits={digits}
-        {...bounds}
-        disabled={disabled || computed === 'instead'}
-        tone={state === 'loose' ? 'loose' : 'plain'}
-        inputRef={field}
-        onChange={(v) => changeAll(channel.id, v / scale, 'run')}
-        onPreview={(v) => changeAll(channel.id, v / scale, 'preview')}
-        onCancel={() => useShot.getState().cancel()}
-      />
-      {isDial && bounds.min !== undefined && bounds.max !== undefined ? (
-        <Dial name={channel.group} value={value} channel={channel} disabled={disabled || computed === 'instead'} />
-      ) : null}
-      {computed === 'instead' ? (
-        <ShowFormula path={path} name={`${channel.group} ${channel.label}`.trim()} />
-      ) : (
-        <KeyGlyph paths={[path]} state={state} name={`${channel.group} ${channel.label}`.trim()} disabled={disabled} />
-      )}
-    </div>
-  );
-}
-
-/** A dial of a control as a slider from one end of its range to the other, under its number. */
-function Dial({
-  name,
-  value,
-  channel,
-  disabled,
-}: {
-  name: string;
-  value: number;
-  channel: Channel;
-  disabled: boolean;
-}) {
-  const { min = 0, max = 1 } = channel;
-  const finish = () => useShot.getState().finish();
-  return (
-    <input
-      type="range"
-      aria-label={`Slide ${name}`}
-      min={min}
-      max={max}
-      step={(max - min) / 200}
-      value={Math.min(max, Math.max(min, value))}
-      disabled={disabled}
-      onChange={(event) => changeAll(channel.id, Number(event.target.value), 'preview')}
-      onPointerUp={finish}
-      onKeyUp={finish}
-      onBlur={finish}
-      className="col-start-3 row-start-2 h-2.5 w-full accent-blue"
-    />
-  );
-}
-
-/** Stands where a computed channel's key would be. */
-function ShowFormula({ path, name }: { path: string; name: string }) {
-  return (
-    <Hint text="Computed: show its formula" keys={keysOf('view.formula')} side="left">
-      <button
-        type="button"
-        aria-label={`${name} is computed; show its formula`}
-        onClick={() => useView.getState().set({ tab: 'formula', formula: path, channels: [] })}
-        className="tabular grid size-6 place-items-center rounded-md font-semibold text-blue hover:bg-well"
-      >
-        =
-      </button>
-    </Hint>
-  );
-}
-
-/** The name of a channel; pressing it picks the channel, for keying it alone and for seeing its curve alone. */
-function PickChannel({ path, word, name, axis }: { path: string; word: string; name: string; axis: string }) {
-  const picked = useView((v) => v.channels.includes(path));
-  const tint = { x: 'text-axis-x', y: 'text-axis-y', z: 'text-axis-z' }[axis] ?? 'text-graphite';
-  return (
-    <Hint text={`Pick ${name}: key it alone, see its curve alone`} side="left">
-      <button
-        type="button"
-        aria-pressed={picked}
-        aria-label={`Pick ${name}`}
-        onClick={(event) => {
-          const { channels, set } = useView.getState();
-          const others = channels.filter((p) => p !== path);
-          set({ channels: picked ? others : event.shiftKey || event.ctrlKey ? [...others, path] : [path] });
-        }}
-        className={`h-6 rounded-md text-center font-medium hover:bg-well aria-pressed:bg-blue-wash aria-pressed:text-blue ${tint}`}
-      >
-        {word}
-      </button>
-    </Hint>
-  );
-}
-
-/** How channels stand on this frame; pressing keys them, or takes the key that is here away. */
-export function KeyGlyph({
-  paths,
-  state,
-  name,
-  disabled,
-}: {
-  paths: readonly string[];
-  state: ChannelState;
-  name: string;
-  disabled: boolean;
-}) {
-  const press = () => {
-    const frame = usePlayhead.getState().frame;
-    const { run } = useShot.getState();
-    if (state === 'keyed') run(removeKeys, { keys: Object.fromEntries(paths.map((p) => [p, [frame]])) });
-    else run(setKeys, { frame, paths });
-  };
-  const does = state === 'keyed' ? `take the key of ${name} away` : `key ${name} here`;
-  return (
-    <Hint text={`${stateWord[state]}: ${does}`} side="left">
-      <button
-        type="button"
-        aria-label={`${name} is ${stateWord[state]}; ${does}`}
-        data-state={state}
-        disabled={disabled}
-        onClick={press}
-        className="grid size-6 place-items-center rounded-md hover:bg-well disabled:opacity-40"
-      >
-        <Glyph state={state} />
-      </button>
-    </Hint>
-  );
-}
-
-/** Several channels as one: what needs to be seen first wins. */
-function together(shot: Shot, paths: readonly string[], frame: number): ChannelState {
-  const states = paths.map((p) => channelState(shot, p, frame));
-  return (['loose', 'keyed', 'animated'] as const).find((s) => states.includes(s)) ?? 'constant';
-}
-
 function VisibleRow({ shot, member, disabled }: RowProps) {
   const frame = usePlayhead((p) => p.settled);
   const path = channelPath(member.id, 'visible');
@@ -459,7 +233,7 @@ function VisibleRow({ shot, member, disabled }: RowProps) {
           checked={seen}
           disabled={disabled}
           aria-label="visible"
-          onChange={(e) => changeAll('visible', e.target.checked ? 1 : 0, 'run')}
+          onChange={(e) => changeAll('visible', e.target.checked ? 1 : 0, useShot.getState().run)}
           className="accent-blue"
         />
         {seen ? 'seen' : 'hidden'}
@@ -470,6 +244,7 @@ function VisibleRow({ shot, member, disabled }: RowProps) {
 }
 
 function ColourRow({ shot, member, disabled }: RowProps) {
+  const preview = usePreview('colour');
   const frame = usePlayhead((p) => p.settled);
   const paths = ['r', 'g', 'b'].map((c) => channelPath(member.id, `colour.${c}`));
   const [r, g, b] = ['r', 'g', 'b'].map((c) => live.now?.value(member.id, `colour.${c}`) ?? 1);
@@ -487,10 +262,8 @@ function ColourRow({ shot, member, disabled }: RowProps) {
           aria-label="colour"
           value={hex}
           disabled={disabled}
-          onChange={(event) =>
-            useShot.getState().preview(changeChannels, { frame, values: values(event.target.value), autoKey })
-          }
-          onBlur={() => useShot.getState().finish()}
+          onChange={(event) => preview.show(changeChannels, { frame, values: values(event.target.value), autoKey })}
+          onBlur={preview.keep}
           className="h-5 w-8 rounded border border-rule bg-transparent p-0"
         />
         <span className="tabular text-sm text-graphite">{hex}</span>
@@ -503,13 +276,13 @@ function ColourRow({ shot, member, disabled }: RowProps) {
 /** Says what is loose, and lets it be keyed or dropped with one press. */
 export function LooseBar({ shot }: { shot: Shot }) {
   const lead = useView((v) => v.selection.at(-1));
-  const paths = Object.keys(shot.loose);
+  const paths = shot.loose.keys();
   if (paths.length === 0) return null;
   const [first] = paths;
   const dot = first.indexOf('.');
   const words = first.slice(dot + 1).replace('.', ' ');
   const id = first.slice(0, dot);
-  const who = id === lead ? '' : `${shot.members[id]?.name}: `;
+  const who = id === lead ? '' : `${shot.members.get(id)?.name}: `;
   const text = paths.length === 1 ? `${who}${words} is loose` : `${paths.length} channels are loose`;
   return (
     <div role="status" className="m-2 flex items-center gap-1 rounded-lg bg-ochre-wash px-3 py-1.5">

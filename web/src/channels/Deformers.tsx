@@ -17,7 +17,7 @@ import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem } from '../ui/Menu.tsx';
-import { ChannelRow } from './ChannelsPanel.tsx';
+import { ChannelRow } from './ChannelRow.tsx';
 
 /** What bends a member's form out of shape: its deformers in their order, each with its channels to key. */
 export function Deformers({ shot, member, disabled }: { shot: Shot; member: Member; disabled: boolean }) {
@@ -95,7 +95,7 @@ function One({
 }) {
   const run = useShot((s) => s.run);
   const id = member.id;
-  const own = shownChannels(member).filter((c) => c.id.startsWith(deformChannel(deformer.id, '')));
+  const own = shownChannels(member, shot.rigs).filter((c) => c.id.startsWith(deformChannel(deformer.id, '')));
   const move = (by: number) => run(moveDeformer, { id, deformer: deformer.id, by });
   return (
     <section aria-label={deformer.name} className="mb-2">

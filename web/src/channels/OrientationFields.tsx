@@ -9,10 +9,12 @@ import {
   quaternionToAngles,
   type Shot,
 } from '@varrup/core';
+import type { Preview } from '../shot/previews.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { changeAll, KeyGlyph } from './ChannelsPanel.tsx';
+import { changeAll, KeyGlyph } from './ChannelRow.tsx';
 
 const DEGREES = 180 / Math.PI;
 
@@ -28,9 +30,10 @@ export function OrientationFields({ shot, member, disabled }: { shot: Shot; memb
   const angles = quaternionToAngles(q, member.order);
   const path = channelPath(member.id, ORIENTATION);
   const state = channelState(shot, path, frame);
-  const set = (axis: number, degrees: number, how: 'run' | 'preview') => {
+  const preview = usePreview('orientation');
+  const set = (axis: number, degrees: number, act: Preview['show']) => {
     const next = angles.with(axis, degrees / DEGREES) as Angles;
-    changeAll(ORIENTATION, anglesToQuaternion(next, member.order), how);
+    changeAll(ORIENTATION, anglesToQuaternion(next, member.order), act);
   };
   return ['x', 'y', 'z'].map((label, axis) => (
     <div
@@ -47,8 +50,9 @@ export function OrientationFields({ shot, member, disabled }: { shot: Shot; memb
         digits={1}
         disabled={disabled}
         tone={state === 'loose' ? 'loose' : 'plain'}
-        onChange={(v) => set(axis, v, 'run')}
-        onPreview={(v) => set(axis, v, 'preview')}
+        onChange={(v) => set(axis, v, preview.make)}
+        onPreview={(v) => set(axis, v, preview.show)}
+        onCancel={preview.drop}
       />
       {axis === 0 ? <KeyGlyph paths={[path]} state={state} name="orientation" disabled={disabled} /> : <span />}
     </div>

@@ -14,7 +14,7 @@ import { useView } from '../view/view-store.ts';
 /** The control sets of the shot: channels that are picked and keyed together, whoever they belong to. */
 export function SetsPanel({ shot }: { shot: Shot }) {
   const picked = useView((v) => v.selection.length);
-  const sets = Object.values(shot.sets).sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
+  const sets = shot.sets.values().sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
   return (
     <div className="flex min-h-0 grow flex-col">
       <ul className="min-h-0 grow overflow-y-auto px-2 py-1" aria-label="Control sets">

@@ -140,7 +140,7 @@ function One({ check, finding }: { check: Check; finding: Finding }) {
 function Tolerance({ shot, check }: { shot: Shot; check: Check }) {
   const run = useShot((s) => s.run);
   if (check.tolerance === null) return null;
-  const own = check.id in shot.watch.tolerances;
+  const own = Object.hasOwn(shot.watch.tolerances, check.id);
   return (
     <div className="mt-1.5 flex items-center gap-1.5">
       <span className="text-graphite">tolerance</span>
@@ -217,7 +217,8 @@ function IgnoredOnes({ shot }: { shot: Shot }) {
           <li key={`${i.check} ${i.member} ${i.frame}`} className="mt-1 ml-4 flex items-center gap-1">
             <EyeOff size={12} className="shrink-0 text-graphite" aria-hidden />
             <span className="min-w-0 grow truncate">
-              {checks.find((c) => c.id === i.check)?.name ?? i.check}, {shot.members[i.member]?.name ?? 'someone gone'}
+              {checks.find((c) => c.id === i.check)?.name ?? i.check},{' '}
+              {shot.members.get(i.member)?.name ?? 'someone gone'}
               {i.frame === null ? '' : ` at ${Math.round(i.frame)}`}
             </span>
             <Button className="h-6! px-1.5! text-sm" onClick={() => run(heedFindings, { ignored: [i] })}>

@@ -1,10 +1,11 @@
-import { applyPatches, type Finding, learnRigs, lookThrough, type Patch, type Shot } from '@varrup/core';
+import { type Finding, lookThrough } from '@varrup/core';
 import * as Comlink from 'comlink';
+import { Mirrored, type News } from '../mirror/mirror.ts';
 
 /** How long it looks before it listens whether something newer is wanted, in milliseconds. */
 const TURN = 12;
 
-let shot: Shot | null = null;
+const mirrored = new Mirrored();
 let wanted = 0;
 
 /** What came of looking a shot through. */
@@ -15,22 +16,10 @@ export interface Looked {
 
 /** Checks off the interface's thread. It keeps the shot, and is told only what changes. */
 export const checker = {
-  learn: learnRigs,
-
-  open(next: Shot): void {
-    shot = next;
-    wanted++;
-  },
-
-  change(patches: readonly Patch[]): void {
-    if (shot) shot = applyPatches(shot, patches);
-    wanted++;
-  },
-
-  /** Looks the shot through; null where something newer has been wanted meanwhile. */
-  async look(): Promise<Looked | null> {
-    if (!shot) return null;
-    const mine = wanted;
+  /** Looks the shot through as the news make it; null where something newer came meanwhile. */
+  async look(news: News): Promise<Looked | null> {
+    const shot = mirrored.hear(news);
+    const mine = ++wanted;
     const begun = performance.now();
     const steps = lookThrough(shot);
     for (let turn = begun; ; ) {

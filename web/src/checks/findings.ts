@@ -1,7 +1,7 @@
-import { diff, type Finding, type Shot } from '@varrup/core';
+import type { Finding } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
-import { teach } from '../shot/learn.ts';
+import { Mirror } from '../mirror/mirror.ts';
 import { useShot } from '../shot/shot-store.ts';
 import type { checker } from './checks.worker.ts';
 
@@ -28,7 +28,7 @@ export const useFindings = create<Findings>((set) => ({
 const REST = 150;
 
 let remote: Comlink.Remote<typeof checker> | null = null;
-let told: Shot | null = null;
+const mirror = new Mirror();
 let timer = 0;
 
 /** Looks the shot through after each of its edits, from now until what it returns is called. */
@@ -45,9 +45,15 @@ export function watchShot(): () => void {
       ask();
     }
   });
+  // What nobody sees is not looked at; whoever comes back finds the shot looked through.
+  const onShown = () => {
+    if (!document.hidden && useFindings.getState().state === 'looking') ask();
+  };
+  document.addEventListener('visibilitychange', onShown);
   if (useShot.getState().committed) ask();
   return () => {
     end();
+    document.removeEventListener('visibilitychange', onShown);
     clearTimeout(timer);
     useFindings.setState({ findings: [], state: 'none', at: null });
   };
@@ -55,21 +61,15 @@ export function watchShot(): () => void {
 
 async function look(): Promise<void> {
   const { committed } = useShot.getState();
-  if (!committed) return;
+  if (!committed || document.hidden) return;
   remote ??= Comlink.wrap<typeof checker>(
     new Worker(new URL('./checks.worker.ts', import.meta.url), { type: 'module' }),
   );
-  const old = told;
-  told = committed;
   try {
-    // The worker has the shot already: it is told what has changed.
-    teach(remote, committed);
-    if (old?.id === committed.id) await remote.change(diff(old, committed));
-    else await remote.open(committed);
-    const looked = await remote.look();
+    const looked = await remote.look(mirror.news(committed));
     if (looked && useShot.getState().committed === committed) useFindings.setState({ ...looked, state: 'done' });
   } catch {
-    told = null;
+    mirror.forget();
     useFindings.setState({ state: 'failed' });
   }
 }

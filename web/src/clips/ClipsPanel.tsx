@@ -48,8 +48,8 @@ export function ClipsPanel({ shot }: { shot: Shot }) {
   const clip = clipAtWork(shot, rig);
   return (
     <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
-      <h2 className="truncate pt-2 font-semibold" title={shot.members[rig].name}>
-        {shot.members[rig].name}
+      <h2 className="truncate pt-2 font-semibold" title={shot.members.at(rig).name}>
+        {shot.members.at(rig).name}
       </h2>
       {clips.length > 0 ? (
         <ul className="mt-1.5" aria-label="Clips">
@@ -73,7 +73,7 @@ export function ClipsPanel({ shot }: { shot: Shot }) {
           </Button>
         </Hint>
         <Hint text="A walk, trot or bound from dials, as plain keys" side="left">
-          <Button look="pill" onClick={() => startKit(shot, kitOf('gait')!, shot.members[rig])}>
+          <Button look="pill" onClick={() => startKit(shot, kitOf('gait')!, shot.members.at(rig))}>
             gait…
           </Button>
         </Hint>

@@ -5,15 +5,12 @@ import { rigMeant } from '../commands/rig-meant.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
+import { type Across, LEFT } from './across.ts';
 import { GaitChart } from './GaitChart.tsx';
 import { StudyGraph } from './StudyGraph.tsx';
 
-/** Room for names on the left, and for the last number on the right, in pixels. */
-const LEFT = 112;
+/** Room for the last number on the right, in pixels. */
 const RIGHT = 24;
-
-/** From a frame of a clip, counted from 0, to a place across the view. */
-export type Across = (frame: number) => number;
 
 /** One round of the cycle at work: which foot is down when, and how a point of the body goes. */
 export function CycleView() {
@@ -26,7 +23,7 @@ export function CycleView() {
     return (
       <p className="grid h-full place-items-center px-6 text-center text-graphite">
         {rig
-          ? `${shot.members[rig].name} has no clip. Make one beside the stage, under clips.`
+          ? `${shot.members.at(rig).name} has no clip. Make one beside the stage, under clips.`
           : 'Pick a rig to see its cycle: which foot is down when, and how hips and head go.'}
       </p>
     );
@@ -66,5 +63,3 @@ function OneCycle({ shot, clip }: { shot: Shot; clip: Clip }) {
     </div>
   );
 }
-
-export { LEFT };

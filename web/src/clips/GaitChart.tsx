@@ -3,18 +3,18 @@ import {
   applyRecipe,
   type Clip,
   controlsOf,
-  findControl,
   type Recipe,
-  rigOf,
   type Shot,
   type Stance,
   setStances,
   shiftInCycle,
 } from '@varrup/core';
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
+import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { type Across, LEFT } from './CycleView.tsx';
+import { type Across, LEFT } from './across.ts';
 
 const ROW = 17;
 const TOP = 20;
@@ -34,6 +34,7 @@ interface Row {
 export function GaitChart({ shot, clip, width, across }: { shot: Shot; clip: Clip; width: number; across: Across }) {
   const rows = rowsOf(shot, clip);
   const [dragged, setDragged] = useState<string | null>(null);
+  const preview = usePreview('gait chart');
   const press = useRef<{ row: Row; stance: number; grip: Grip; x: number; alone: boolean; base: Shot } | null>(null);
   const height = TOP + rows.length * ROW + 6;
   const perFrame = across(1) - across(0);
@@ -43,9 +44,9 @@ export function GaitChart({ shot, clip, width, across }: { shot: Shot; clip: Cli
     if (!p) return;
     const done = moved(p.base, clip, p.row, p.stance, p.grip, by, p.alone);
     setDragged(by === 0 ? null : `${p.row.name} ${by > 0 ? '+' : '−'}${Math.abs(by)}`);
-    if (by === 0) useShot.getState().cancel();
-    else preview(done);
-    if (!live && by !== 0) useShot.getState().finish();
+    if (by === 0) preview.drop();
+    else shown(preview, done);
+    if (!live && by !== 0) preview.keep();
   };
   const onDown = (event: PointerEvent, row: Row, stance: number, grip: Grip) => {
     if (event.button !== 0) return;
@@ -65,7 +66,7 @@ export function GaitChart({ shot, clip, width, across }: { shot: Shot; clip: Cli
     setDragged(null);
   };
   const onCancel = () => {
-    if (press.current) useShot.getState().cancel();
+    preview.drop();
     press.current = null;
     setDragged(null);
   };
@@ -75,8 +76,8 @@ export function GaitChart({ shot, clip, width, across }: { shot: Shot; clip: Cli
     if (!by || !base) return;
     event.preventDefault();
     event.stopPropagation();
-    preview(moved(base, clip, row, stance, event.shiftKey ? 'to' : 'whole', by, event.altKey));
-    useShot.getState().finish();
+    shown(preview, moved(base, clip, row, stance, event.shiftKey ? 'to' : 'whole', by, event.altKey));
+    preview.keep();
   };
 
   return (
@@ -196,13 +197,13 @@ function Ruler({ clip, across, height }: { clip: Clip; across: Across; height: n
 }
 
 const rowsOf = (shot: Shot, clip: Clip): Row[] => {
-  const member = shot.members[clip.rig];
+  const member = shot.members.get(clip.rig);
   if (member?.kind !== 'rig') return [];
   const own = new Map(controlsOf(shot, clip.rig).map((c) => [c.shape.control, c]));
-  return rigOf(member.shape).rig.feet.flatMap((foot) => {
+  return shot.rigs.at(member.shape).rig.feet.flatMap((foot) => {
     const control = own.get(foot.control);
     if (!control) return [];
-    const side = findControl(control.shape)?.side ?? 'centre';
+    const side = shot.rigs.control(control.shape)?.side ?? 'centre';
     return [
       {
         control: foot.control,
@@ -231,7 +232,7 @@ type Done =
 
 /** What a drag on the chart comes to: other settings of the gait that wrote it, or keys moved round the cycle. */
 function moved(shot: Shot, clip: Clip, row: Row, stance: number, grip: Grip, by: number, alone: boolean): Done {
-  const recipe = Object.values(shot.recipes).find((r) => r.kit === 'gait' && r.member === clip.rig);
+  const recipe = shot.recipes.values().find((r) => r.kit === 'gait' && r.member === clip.rig);
   const feet = legOrder(shot, clip);
   const share = (by / clip.length) * 100;
   if (recipe && grip === 'whole') {
@@ -265,8 +266,7 @@ function moved(shot: Shot, clip: Clip, row: Row, stance: number, grip: Grip, by:
   return { kind: 'stances', id: clip.id, control: row.control, stances };
 }
 
-function preview(done: Done): void {
-  const { preview: show } = useShot.getState();
+function shown({ show }: Preview, done: Done): void {
   if (done.kind === 'recipe') show(applyRecipe, { recipe: done.recipe, replace: false });
   else if (done.kind === 'shift') show(shiftInCycle, { id: done.id, by: done.by });
   else show(setStances, { id: done.id, control: done.control, stances: done.stances });
@@ -274,13 +274,13 @@ function preview(done: Done): void {
 
 /** The feet in the order of the gait's settings: hind left, hind right, fore left, fore right. */
 function legOrder(shot: Shot, clip: Clip): string[] {
-  const member = shot.members[clip.rig];
-  const anatomy = member?.kind === 'rig' ? anatomyOf(rigOf(member.shape)) : '';
+  const member = shot.members.get(clip.rig);
+  const anatomy = member?.kind === 'rig' ? anatomyOf(shot.rigs.at(member.shape)) : '';
   return typeof anatomy === 'string' ? [] : anatomy.legs.map((leg) => leg.control);
 }
 
 function partnersOfFoot(shot: Shot, clip: Clip, control: string): string[] {
   const own = controlsOf(shot, clip.rig).find((c) => c.shape.control === control);
-  const partner = own && findControl(own.shape)?.partner;
+  const partner = own && shot.rigs.control(own.shape)?.partner;
   return partner ? [partner] : [];
 }

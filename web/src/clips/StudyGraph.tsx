@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
-import type { Across } from './CycleView.tsx';
+import type { Across } from './across.ts';
 
 const measures = { height: 'height', forward: 'forward place', speed: 'speed' } as const;
 type Measure = keyof typeof measures;
@@ -152,7 +152,7 @@ function useLast(committed: Shot | null, settled: boolean, clip: string, member:
   const [before, setBefore] = useState<Studied | null>(null);
   const last = useRef<(Studied & { shot: Shot }) | null>(null);
   useEffect(() => {
-    const own = committed?.clips[clip];
+    const own = committed?.clips.get(clip);
     if (!committed || !member || !own || own.kept) return;
     const was = last.current;
     if (was?.shot === committed && was.member === member && was.clip.id === clip) return;
@@ -169,7 +169,7 @@ const same = (a: Float64Array, b: Float64Array) =>
 
 /** Where a control is over one round, as its rig stays in place: three numbers a sample, from its beginning to its end. */
 function pathOf(shot: Shot, clip: Clip, member: string): Float64Array {
-  const still: Shot = { ...shot, clips: { ...shot.clips, [clip.id]: { ...clip, travelling: false } } };
+  const still: Shot = { ...shot, clips: shot.clips.with(clip.id, { ...clip, travelling: false }) };
   const program = new Program(still);
   const frame = program.createFrame();
   const [slot, rig] = [program.layout.slotOf.get(member)!, program.layout.slotOf.get(clip.rig)!];

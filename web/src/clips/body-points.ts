@@ -1,10 +1,10 @@
-import { channelPath, channelValue, controlsOf, rigOf, type Shot } from '@varrup/core';
+import { channelPath, channelValue, controlsOf, type Shot } from '@varrup/core';
 
 /** The controls whose arcs one looks at in a walk: hips, head, wrists and ankles. */
 export function bodyPoints(shot: Shot, rig: string): string[] {
-  const member = shot.members[rig];
+  const member = shot.members.get(rig);
   if (member?.kind !== 'rig') return [];
-  const { limbs } = rigOf(member.shape).rig;
+  const { limbs } = shot.rigs.at(member.shape).rig;
   const own = new Map(controlsOf(shot, rig).map((c) => [c.shape.control, c.id]));
   const ends = limbs.map((limb) => {
     const dials = own.get(limb.dials);

@@ -102,7 +102,7 @@ export const casting: AppCommand[] = [
     keys: 'Shift+H',
     run: withShot((shot) => {
       const ids = view().selection;
-      run(lockMembers, { ids, locked: !ids.every((id) => shot.members[id].locked) });
+      run(lockMembers, { ids, locked: !ids.every((id) => shot.members.at(id).locked) });
     }),
     enabled: hasSelection,
   },
@@ -129,7 +129,7 @@ export const casting: AppCommand[] = [
     label: 'Pick everybody who is not locked',
     group: 'Cast',
     keys: 'Ctrl+A',
-    run: withShot((shot) => view().select(unlocked(Object.keys(shot.members)))),
+    run: withShot((shot) => view().select(unlocked(shot.members.keys()))),
   },
 ];
 

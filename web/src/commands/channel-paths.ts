@@ -11,29 +11,29 @@ const pathsWhere = (
   want: (channel: { group: string; label: string; everyday: boolean }) => boolean,
 ) =>
   ids
-    .filter((id) => id in shot.members && !isLocked(shot, id))
+    .filter((id) => shot.members.has(id) && !isLocked(shot, id))
     .flatMap((id) =>
-      shownChannels(shot.members[id])
+      shownChannels(shot.members.at(id), shot.rigs)
         .filter(want)
         .map((c) => channelPath(id, c.id)),
     );
 
 /** Members, and with a rig all its controls: whoever picks a rig means its body. */
 const withBodies = (shot: Shot, ids: Selected): string[] =>
-  ids.flatMap((id) => (shot.members[id]?.kind === 'rig' ? [id, ...controlsOf(shot, id).map((c) => c.id)] : [id]));
+  ids.flatMap((id) => (shot.members.get(id)?.kind === 'rig' ? [id, ...controlsOf(shot, id).map((c) => c.id)] : [id]));
 
 /** What "key every channel" means: the channels chosen for each member, or all that an animator poses by. */
 export const everydayPaths = (shot: Shot, ids: Selected) =>
   [...new Set(withBodies(shot, ids))]
-    .filter((id) => id in shot.members && !isLocked(shot, id))
-    .flatMap((id) => keyedChannels(shot.members[id]).map((c) => channelPath(id, c)))
+    .filter((id) => shot.members.has(id) && !isLocked(shot, id))
+    .flatMap((id) => keyedChannels(shot.members.at(id), shot.rigs).map((c) => channelPath(id, c)))
     .filter((path) => !isIdleRoot(shot, path));
 
 /** A channel of a rig as a whole that nobody has used: the body is posed by its controls. */
 function isIdleRoot(shot: Shot, path: string): boolean {
   const { member: id, channel } = splitPath(path);
-  const member = shot.members[id];
-  return member.kind === 'rig' && !(path in shot.curves) && !(channel in member.values) && !channel.includes('custom');
+  const member = shot.members.at(id);
+  return member.kind === 'rig' && !shot.curves.has(path) && !(channel in member.values) && !channel.includes('custom');
 }
 
 /** One axis of move, turn or size. */
@@ -47,14 +47,14 @@ export const groupPaths = (shot: Shot, ids: Selected, tool: Exclude<Tool, 'pick'
 /** Channels that have keys already. */
 export const animatedPaths = (shot: Shot, ids: Selected) => {
   const wanted = new Set(withBodies(shot, ids));
-  return Object.keys(shot.curves).filter((path) => wanted.has(path.slice(0, path.indexOf('.'))));
+  return shot.curves.keys().filter((path) => wanted.has(path.slice(0, path.indexOf('.'))));
 };
 
 /** Loose channels: of the picked members, or of everybody when nobody is picked. */
 export const loosePaths = (shot: Shot, ids: Selected) =>
-  Object.keys(shot.loose).filter(
-    (path) => ids.length === 0 || withBodies(shot, ids).includes(path.slice(0, path.indexOf('.'))),
-  );
+  shot.loose
+    .keys()
+    .filter((path) => ids.length === 0 || withBodies(shot, ids).includes(path.slice(0, path.indexOf('.'))));
 
 const framesOf = new WeakMap<Shot['curves'], Map<string, number[]>>();
 
@@ -72,7 +72,7 @@ export function keyFrames(shot: Shot, ids: Selected): number[] {
 function sortedFrames(shot: Shot, ids: Selected): number[] {
   const wanted = new Set(withBodies(shot, ids));
   const frames = new Set<number>();
-  for (const [path, curve] of Object.entries(shot.curves)) {
+  for (const [path, curve] of shot.curves.entries()) {
     if (wanted.size > 0 && !wanted.has(path.slice(0, path.indexOf('.')))) continue;
     for (const key of curve.keys) frames.add(key.frame);
   }

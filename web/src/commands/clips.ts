@@ -67,7 +67,7 @@ export function holdFeetAsSeen({ shot, clip }: { shot: Shot; clip: Clip }): void
 /** Moves the picked controls round the cycle. */
 function shiftPicked(frames: number): void {
   withClip(({ shot, clip }) => {
-    const ids = view().selection.filter((id) => shot.members[id]?.kind === 'control');
+    const ids = view().selection.filter((id) => shot.members.get(id)?.kind === 'control');
     if (ids.length === 0) toast('Pick the controls that are to come later or earlier.');
     else run(shiftInCycle, { id: clip.id, by: Object.fromEntries(ids.map((id) => [id, frames])) });
   })();
@@ -76,7 +76,7 @@ function shiftPicked(frames: number): void {
 /** Each of the picked controls so many frames later than the one picked before it. */
 export function lagPicked(frames: number): void {
   withClip(({ shot, clip }) => {
-    const chain = view().selection.filter((id) => shot.members[id]?.kind === 'control');
+    const chain = view().selection.filter((id) => shot.members.get(id)?.kind === 'control');
     if (chain.length < 2) toast('Pick the controls of a chain, from its root to its tip.');
     else run(shiftInCycle, { id: clip.id, by: lagOf(chain, frames) });
   })();

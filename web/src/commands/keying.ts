@@ -70,7 +70,7 @@ export const keying: AppCommand[] = [
     keys: 'C',
     run: withShot((shot) => {
       const { selection } = view();
-      const paths = animatedPaths(shot, selection.length > 0 ? selection : Object.keys(shot.members));
+      const paths = animatedPaths(shot, selection.length > 0 ? selection : shot.members.keys());
       keyPaths(changedPaths(shot, paths, frameNow()), 'Nothing has changed since its last key.');
     }),
   },
@@ -88,7 +88,7 @@ export const keying: AppCommand[] = [
     group: 'Keys',
     keys: 'L',
     run: withShot((shot) => keyPaths(loosePaths(shot, view().selection), 'Nothing is loose.')),
-    enabled: () => Object.keys(shotNow()?.loose ?? {}).length > 0,
+    enabled: () => (shotNow()?.loose.size ?? 0) > 0,
   },
   {
     id: 'loose.drop',
@@ -96,7 +96,7 @@ export const keying: AppCommand[] = [
     group: 'Keys',
     keys: 'D',
     run: withShot((shot) => run(dropLoose, { paths: loosePaths(shot, view().selection) })),
-    enabled: () => Object.keys(shotNow()?.loose ?? {}).length > 0,
+    enabled: () => (shotNow()?.loose.size ?? 0) > 0,
   },
   {
     id: 'autokey.toggle',
@@ -126,7 +126,7 @@ export const keying: AppCommand[] = [
     keys: 'Shift+E',
     run: withShot((shot) => {
       const paths = timingPaths(shot);
-      view().set({ keys: Object.fromEntries(paths.map((p) => [p, shot.curves[p].keys.map((k) => k.frame)])) });
+      view().set({ keys: Object.fromEntries(paths.map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)])) });
     }),
   },
   {
@@ -145,7 +145,7 @@ export const keying: AppCommand[] = [
     run: withShot((shot) => {
       const [path, frames] = Object.entries(view().keys)[0] ?? [];
       if (!path || !frames) return;
-      const first = shot.curves[path]?.keys[keyIndexAt(shot.curves[path].keys, frames[0])];
+      const first = shot.curves.get(path)?.keys[keyIndexAt(shot.curves.at(path).keys, frames[0])];
       run(setKeyRole, { keys: view().keys, role: first?.role === 'key' ? 'breakdown' : 'key' });
     }),
     enabled: hasKeys,
@@ -165,5 +165,7 @@ function deletePicked(): void {
 
 function keysOn(shot: Shot, frame: number) {
   const paths = timingPaths(shot);
-  return Object.fromEntries(paths.filter((p) => keyIndexAt(shot.curves[p].keys, frame) >= 0).map((p) => [p, [frame]]));
+  return Object.fromEntries(
+    paths.filter((p) => keyIndexAt(shot.curves.at(p).keys, frame) >= 0).map((p) => [p, [frame]]),
+  );
 }

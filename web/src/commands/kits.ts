@@ -18,7 +18,7 @@ export const kitCommands: AppCommand[] = [
       label: `${kit.name}: ${kit.about.charAt(0).toLowerCase()}${kit.about.slice(1, -1)}…`,
       group: 'Kits',
       run: withShot((shot) => {
-        const member = shot.members[view().selection.at(-1) ?? ''];
+        const member = shot.members.get(view().selection.at(-1) ?? '');
         if (member) startKit(shot, kit, member);
       }),
       enabled: leadUnlocked,

@@ -17,4 +17,4 @@ export const withShot = (act: (shot: Shot) => void) => () => {
   const shot = shotNow();
   if (shot) act(shot);
 };
-export const unlocked = (ids: readonly string[]) => ids.filter((id) => !shotNow()?.members[id]?.locked);
+export const unlocked = (ids: readonly string[]) => ids.filter((id) => !shotNow()?.members.get(id)?.locked);

@@ -15,8 +15,6 @@ import {
   putPose,
   type Rig,
   rigAmong,
-  rigControl,
-  rigOf,
   type Shot,
   switchLimb,
 } from '@varrup/core';
@@ -45,11 +43,11 @@ interface Posing {
 export function posing(): Posing | null {
   const shot = shotNow();
   const id = shot && rigAmong(shot, view().selection);
-  const member = id ? shot.members[id] : undefined;
+  const member = id ? shot.members.get(id) : undefined;
   if (!shot || !id || member?.kind !== 'rig') return null;
-  const own = view().selection.filter((s) => shot.members[s]?.parent === id);
+  const own = view().selection.filter((s) => shot.members.get(s)?.parent === id);
   const whole = own.length === 0 || view().selection.includes(id);
-  return { shot, id, rig: rigOf(member.shape).rig, only: whole ? undefined : new Set(own) };
+  return { shot, id, rig: shot.rigs.at(member.shape).rig, only: whole ? undefined : new Set(own) };
 }
 
 const withPosing = (act: (p: Posing) => void) => () => {
@@ -74,7 +72,8 @@ export function paste(turned: boolean): void {
   const p = posing();
   if (!p) toast('Pick a rig, or some of its controls, first.');
   else if (!copied) toast('Copy a pose first.');
-  else if (copied.rig !== p.rig.id) toast(`The copied pose is one of another rig than ${p.shot.members[p.id].name}.`);
+  else if (copied.rig !== p.rig.id)
+    toast(`The copied pose is one of another rig than ${p.shot.members.at(p.id).name}.`);
   else
     put(
       p,
@@ -92,9 +91,9 @@ function rest(group: 'move' | 'turn' | 'size' | 'all'): void {
   // A rig picked as a whole means its controls, and itself where only one group is asked for.
   const ids =
     p && !p.only && group === 'all'
-      ? Object.values(shot.members).flatMap((m) => (m.parent === p.id && m.kind === 'control' ? [m.id] : []))
+      ? shot.members.values().flatMap((m) => (m.parent === p.id && m.kind === 'control' ? [m.id] : []))
       : view().selection;
-  const held = ids.filter((id) => isHeld(shot.members[id], frameNow()));
+  const held = ids.filter((id) => isHeld(shot.members.at(id), frameNow()));
   const values = atRest(
     shot,
     ids.filter((id) => !held.includes(id)),
@@ -110,12 +109,12 @@ function plant(): void {
   const shot = shotNow();
   if (!shot) return;
   const frame = Math.round(frameNow());
-  const ids = view().selection.filter((id) => shot.members[id]?.kind === 'control');
+  const ids = view().selection.filter((id) => shot.members.get(id)?.kind === 'control');
   if (ids.length === 0) {
     toast('Pick a hand or a foot to plant.');
     return;
   }
-  const planted = ids.every((id) => holdAt(shot.members[id], frame)?.by.is === 'stage');
+  const planted = ids.every((id) => holdAt(shot.members.at(id), frame)?.by.is === 'stage');
   run(holdMembers, { ids, by: { is: planted ? 'own' : 'stage' }, frame });
 }
 
@@ -138,16 +137,16 @@ function switchLimbs(): void {
   );
   if (limbs.size === 0) toast('Pick a control of an arm or a leg.');
   for (const { ref, limb } of limbs.values()) {
-    const dials = Object.values(shot.members).find(
-      (m) => m.kind === 'control' && m.parent === ref.rig && m.shape.control === limb.dials,
-    );
+    const dials = shot.members
+      .values()
+      .find((m) => m.kind === 'control' && m.parent === ref.rig && m.shape.control === limb.dials);
     const reaching = dials ? (now.value(dials.id, 'reach') ?? 1) > 0.5 : true;
     run(switchLimb, { ...ref, to: reaching ? 'joints' : 'reach', frame, words: limb.name });
     // What was picked may have nothing to do any more: the one that works now is picked.
     const next = reaching ? limb.joints[0] : limb.dials;
-    const control = Object.values(shot.members).find(
-      (m) => m.kind === 'control' && m.parent === ref.rig && m.shape.control === next,
-    );
+    const control = shot.members
+      .values()
+      .find((m) => m.kind === 'control' && m.parent === ref.rig && m.shape.control === next);
     if (control) view().select([control.id]);
   }
 }
@@ -163,7 +162,7 @@ export const posingCommands: AppCommand[] = [
     run: withPosing(({ shot, id, rig, only }) => {
       copied = { rig: rig.id, values: poseAt(shot, id, frameNow(), only) };
       toast(
-        `Copied ${only ? `the pose of ${only.size === 1 ? 'a control' : `${only.size} controls`}` : `the pose of ${shot.members[id].name}`}.`,
+        `Copied ${only ? `the pose of ${only.size === 1 ? 'a control' : `${only.size} controls`}` : `the pose of ${shot.members.at(id).name}`}.`,
       );
     }),
     enabled: isPosing,
@@ -258,7 +257,7 @@ export const posingCommands: AppCommand[] = [
     group: 'Poses',
     keys: 'Ctrl+Shift+A',
     run: withPosing(({ shot, id }) => {
-      view().select(Object.values(shot.members).flatMap((m) => (m.parent === id && rigControl(m) ? [m.id] : [])));
+      view().select(shot.members.values().flatMap((m) => (m.parent === id && shot.rigs.controlOf(m) ? [m.id] : [])));
     }),
     enabled: isPosing,
   },

@@ -39,15 +39,15 @@ export function timingKeys(shot: Shot): KeySelection {
   // Picked keys that an undo has taken away are no longer meant.
   const living = livingKeys(shot, view().keys);
   if (countKeys(living) > 0) return living;
-  return Object.fromEntries(timingPaths(shot).map((p) => [p, shot.curves[p].keys.map((k) => k.frame)]));
+  return Object.fromEntries(timingPaths(shot).map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)]));
 }
 
 /** The channels whose time an operation means: of the picked channels, else of the picked members, else of everybody. */
 export function timingPaths(shot: Shot): string[] {
   const { channels, selection } = view();
-  const picked = channels.filter((path) => path in shot.curves);
+  const picked = channels.filter((path) => shot.curves.has(path));
   if (picked.length > 0) return picked;
-  return animatedPaths(shot, selection.length > 0 ? selection : Object.keys(shot.members));
+  return animatedPaths(shot, selection.length > 0 ? selection : shot.members.keys());
 }
 
 const keyWords = (n: number) => (n === 1 ? 'a key' : `${n} keys`);
@@ -172,11 +172,11 @@ function paste(shot: Shot): void {
   const others = from.size === 1 && selection.length > 0 ? selection : [];
   const target =
     others.length === 0
-      ? Object.entries(carried).filter(([p]) => splitPath(p).member in shot.members)
+      ? Object.entries(carried).filter(([p]) => shot.members.has(splitPath(p).member))
       : others.flatMap((id) =>
           Object.entries(carried).flatMap(([path, keys]) => {
             const { channel } = splitPath(path);
-            const has = shownChannels(shot.members[id]).some((c) => c.id === channel);
+            const has = shownChannels(shot.members.at(id), shot.rigs).some((c) => c.id === channel);
             return has ? [[channelPath(id, channel), keys] as const] : [];
           }),
         );
@@ -373,5 +373,5 @@ const FLIP_MS = 170;
 
 /** The frames with keys that flipping goes to. */
 const timingFrames = (shot: Shot): number[] => [
-  ...new Set(timingPaths(shot).flatMap((p) => shot.curves[p].keys.map((k) => k.frame))),
+  ...new Set(timingPaths(shot).flatMap((p) => shot.curves.at(p).keys.map((k) => k.frame))),
 ];

@@ -4,6 +4,6 @@ import { rigAmong, type Shot } from '@varrup/core';
 export function rigMeant(shot: Shot, selection: readonly string[]): string | null {
   const picked = rigAmong(shot, selection);
   if (picked) return picked;
-  const rigs = Object.values(shot.members).filter((m) => m.kind === 'rig');
+  const rigs = shot.members.values().filter((m) => m.kind === 'rig');
   return rigs.length === 1 ? rigs[0].id : null;
 }

@@ -17,20 +17,21 @@ export function makeSet(shot: Shot, name: string): void {
 
 /** Picks the members and the channels of a set. */
 export function pickSet(shot: Shot, id: string): void {
-  const paths = setPaths(shot, shot.sets[id]);
+  const paths = setPaths(shot, shot.sets.at(id));
   const members = [...new Set(paths.map((p) => splitPath(p).member))];
   view().select(members);
   view().set({ channels: paths });
 }
 
 export function keySet(shot: Shot, id: string): void {
-  run(setKeys, { frame: frameNow(), paths: setPaths(shot, shot.sets[id]) });
+  run(setKeys, { frame: frameNow(), paths: setPaths(shot, shot.sets.at(id)) });
 }
 
 /** The sets that have a channel of anybody picked. */
 export const setsOfPicked = (shot: Shot): string[] => {
   const picked = new Set(view().selection);
-  return Object.values(shot.sets)
+  return shot.sets
+    .values()
     .filter((set) => set.paths.some((p) => picked.has(splitPath(p).member)))
     .map((set) => set.id);
 };
@@ -43,7 +44,7 @@ export const setCommands: AppCommand[] = [
     keys: 'Ctrl+K',
     run: withShot((shot) => {
       const sets = setsOfPicked(shot);
-      const paths = [...new Set(sets.flatMap((id) => setPaths(shot, shot.sets[id])))];
+      const paths = [...new Set(sets.flatMap((id) => setPaths(shot, shot.sets.at(id))))];
       if (paths.length === 0) toast('Nothing picked belongs to a control set. Make one with Ctrl+G.');
       else run(setKeys, { frame: frameNow(), paths });
     }),

@@ -43,7 +43,7 @@ function curvePaths(shot: Shot): string[] {
   const picked = Object.keys(view().keys);
   if (picked.length > 0) return picked;
   return view().channels.length > 0
-    ? view().channels.filter((p) => p in shot.curves)
+    ? view().channels.filter((p) => shot.curves.has(p))
     : animatedPaths(shot, view().selection);
 }
 
@@ -52,7 +52,7 @@ let copied: ShapeOfKey | null = null;
 
 function copyShape(shot: Shot): void {
   const [path, frames] = Object.entries(view().keys)[0] ?? [];
-  const curve = path ? shot.curves[path] : undefined;
+  const curve = path ? shot.curves.get(path) : undefined;
   if (curve?.type !== 'number' || !frames) {
     toast('Pick a key of a number channel first: its shape is copied.');
     return;
@@ -113,7 +113,7 @@ export const shaping: AppCommand[] = [
       group: 'Curves',
       run: withShot((shot) => {
         const paths = timingPaths(shot);
-        const keys = Object.fromEntries(paths.map((p) => [p, shot.curves[p].keys.map((k) => k.frame)]));
+        const keys = Object.fromEntries(paths.map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)]));
         run(setHandleKind, { keys, side: 'both', kind });
       }),
     }),

@@ -69,11 +69,11 @@ export const soundCommands: AppCommand[] = [
     label: 'Take the sounds on this frame away',
     group: 'Sounds',
     run: withShot((shot) => {
-      const here = Object.values(shot.sounds).filter((s) => Math.abs(s.frame - frameNow()) < 0.5);
+      const here = shot.sounds.values().filter((s) => Math.abs(s.frame - frameNow()) < 0.5);
       if (here.length > 0) run(removeSounds, { ids: here.map((s) => s.id) });
       else toast('No sound begins on this frame.');
     }),
-    enabled: () => Object.keys(shotNow()?.sounds ?? {}).length > 0,
+    enabled: () => (shotNow()?.sounds.size ?? 0) > 0,
   },
   {
     id: 'sound.mute',

@@ -22,11 +22,11 @@ import { frameNow, hasSelection, run, shotNow, view, withShot } from './now.ts';
  */
 export function chartPaths(shot: Shot, frame: number): string[] {
   const { channels, selection } = view();
-  const picked = channels.filter((p) => p in shot.curves);
+  const picked = channels.filter((p) => shot.curves.has(p));
   if (picked.length > 0) return picked;
   const lead = selection.at(-1);
   if (!lead) return [];
-  const move = ['x', 'y', 'z'].map((c) => channelPath(lead, `move.${c}`)).filter((p) => p in shot.curves);
+  const move = ['x', 'y', 'z'].map((c) => channelPath(lead, `move.${c}`)).filter((p) => shot.curves.has(p));
   const chart = chartOf(shot, move, frame);
   return chart && chart.way > 1e-9 ? move : animatedPaths(shot, [lead]);
 }
@@ -34,7 +34,7 @@ export function chartPaths(shot: Shot, frame: number): string[] {
 /** The channels a breakdown is for: the picked ones, else all animated ones of the picked members. */
 export function breakdownPaths(shot: Shot): string[] {
   const { channels, selection } = view();
-  const picked = channels.filter((p) => p in shot.curves);
+  const picked = channels.filter((p) => shot.curves.has(p));
   return picked.length > 0 ? picked : animatedPaths(shot, selection);
 }
 

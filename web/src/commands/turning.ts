@@ -92,7 +92,7 @@ export const turning: AppCommand[] = [
     label: 'Unroll flips of the turn',
     group: 'Turning',
     run: withShot((shot) => {
-      const ids = view().selection.length > 0 ? view().selection : Object.keys(shot.members);
+      const ids = view().selection.length > 0 ? view().selection : shot.members.keys();
       const found = findFlips(shot, ids).length;
       if (found === 0) toast('No turn flips here.');
       else run(unrollTurns, { ids });

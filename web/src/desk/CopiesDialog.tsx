@@ -82,7 +82,7 @@ function Copies({ shot, lead, onClose }: { shot: Shot; lead: string; onClose: ()
 
 /** Copies begin a quarter of their size apart. */
 function sizeOf(shot: Shot, id: string): [number, number, number] {
-  const [x0, y0, z0, x1, y1, z1] = boundsOf(shot.members[id]);
+  const [x0, y0, z0, x1, y1, z1] = boundsOf(shot.members.at(id), shot.rigs);
   const step = (size: number) => Math.round((size > 0 ? size * 1.25 : 0.5) * 100) / 100;
   return [step(x1 - x0), step(y1 - y0), step(z1 - z0)];
 }

@@ -1,4 +1,4 @@
-import { castOrder, findRig, holdAt, removeHold, type Shot, withDescendants } from '@varrup/core';
+import { castOrder, holdAt, removeHold, type Shot, withDescendants } from '@varrup/core';
 import { carry } from '../commands/posing.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -17,8 +17,8 @@ export function HoldDialog() {
   const selection = useView((v) => v.selection);
   const frame = Math.round(usePlayhead((p) => p.settled));
   if (!open || !shot || selection.length === 0) return null;
-  const lead = shot.members[selection[selection.length - 1]];
-  const changesHere = selection.some((id) => shot.members[id]?.holds.some((h) => h.frame === frame));
+  const lead = shot.members.at(selection[selection.length - 1]);
+  const changesHere = selection.some((id) => shot.members.get(id)?.holds.some((h) => h.frame === frame));
   const now = holdAt(lead, frame)?.by;
   const choose = (by: Carrying) => {
     carry(by);
@@ -100,7 +100,7 @@ function holders(shot: Shot, selection: readonly string[]) {
     if (member.kind === 'control') return [];
     const whole = own.has(member.id) ? [] : [{ member: member.id, joint: null, words: member.name, depth }];
     if (member.kind !== 'rig') return whole;
-    const controls = findRig(member.shape)?.rig.controls ?? [];
+    const controls = shot.rigs.find(member.shape)?.rig.controls ?? [];
     const hands = controls.flatMap((c) =>
       c.holds && !own.has(member.id)
         ? [{ member: member.id, joint: c.holds, words: `${member.name}: ${c.name}`, depth: depth + 1 }]

@@ -18,7 +18,7 @@ export function SidePanel() {
   const lead = useView((v) => v.selection.at(-1));
   const side = useView((v) => v.side);
   usePlayhead((p) => p.settled);
-  const member = lead ? shot?.members[lead] : undefined;
+  const member = lead ? shot?.members.get(lead) : undefined;
   if (!shot) return null;
   return (
     <section aria-label="Beside the stage" className="flex h-full flex-col bg-card">

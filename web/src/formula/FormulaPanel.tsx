@@ -16,6 +16,7 @@ import {
 } from '@varrup/core';
 import { useEffect, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -30,7 +31,7 @@ export function FormulaPanel() {
   const shot = useShot((s) => s.committed);
   const lead = useView((v) => v.selection.at(-1));
   const path = useView((v) => v.channels.at(-1) ?? v.formula);
-  const member = lead ? shot?.members[lead] : undefined;
+  const member = lead ? shot?.members.get(lead) : undefined;
   if (!shot) return null;
   if (!member)
     return (
@@ -45,12 +46,12 @@ export function FormulaPanel() {
 
 /** The channel to begin with: one that has a formula, else the first. */
 const firstChannel = (shot: Shot, member: Member): string =>
-  shownChannels(member).find((c) => channelPath(member.id, c.id) in shot.formulas)?.id ?? 'move.y';
+  shownChannels(member, shot.rigs).find((c) => shot.formulas.has(channelPath(member.id, c.id)))?.id ?? 'move.y';
 
 const EMPTY: Formula = { text: '', inputs: [], mode: 'instead' };
 
 function Table({ shot, member, path }: { shot: Shot; member: Member; path: string }) {
-  const saved = Object.hasOwn(shot.formulas, path) ? shot.formulas[path] : null;
+  const saved = shot.formulas.get(path) ?? null;
   const [draft, setDraft] = useState<Formula>(saved ?? EMPTY);
   const [text, setText] = useState(draft.text);
   // An undo, or another window, may change it from outside.
@@ -59,23 +60,23 @@ function Table({ shot, member, path }: { shot: Shot; member: Member; path: strin
     setText(saved?.text ?? '');
   }, [saved]);
   // Whoever turns to something else leaves what was not finished.
-  useEffect(() => () => useShot.getState().cancel(), []);
+  const preview = usePreview('formula');
   const locked = isLocked(shot, member.id);
   const problem = text.trim() === '' ? null : formulaProblem(shot, path, { ...draft, text });
   const show = (next: Formula) => {
     setDraft(next);
     setText(next.text);
     const right = next.text.trim() !== '' && formulaProblem(shot, path, next) === null;
-    if (right) useShot.getState().preview(setFormula, { path, formula: next });
-    else useShot.getState().cancel();
+    if (right) preview.show(setFormula, { path, formula: next });
+    else preview.drop();
   };
   const keep = (next: Formula = { ...draft, text }) => {
     setDraft(next);
     setText(next.text);
     if (next.text.trim() === '' || formulaProblem(shot, path, next) !== null) return;
-    useShot.getState().run(setFormula, { path, formula: next });
+    preview.make(setFormula, { path, formula: next });
   };
-  const channel = shownChannels(member).find((c) => channelPath(member.id, c.id) === path);
+  const channel = shownChannels(member, shot.rigs).find((c) => channelPath(member.id, c.id) === path);
   const compiled = problem === null && text.trim() !== '' ? compiledFormula({ ...draft, text }) : null;
   return (
     <fieldset
@@ -92,13 +93,13 @@ function Table({ shot, member, path }: { shot: Shot; member: Member; path: strin
             onChange={(event) => useView.getState().set({ formula: event.target.value, channels: [] })}
             className="h-6 rounded-md border border-rule bg-paper px-1 text-sm"
           >
-            {shownChannels(member)
+            {shownChannels(member, shot.rigs)
               .filter((c) => c.id !== ORIENTATION)
               .map((c) => {
                 const p = channelPath(member.id, c.id);
                 return (
                   <option key={c.id} value={p}>
-                    {`${p in shot.formulas ? '= ' : ''}${c.group} ${c.label}`.trim()}
+                    {`${shot.formulas.has(p) ? '= ' : ''}${c.group} ${c.label}`.trim()}
                   </option>
                 );
               })}
@@ -149,6 +150,7 @@ function Table({ shot, member, path }: { shot: Shot; member: Member; path: strin
         unit={channel?.unit ?? ''}
         text={text}
         calls={compiled?.ok ? compiled.formula.calls : []}
+        onCancel={preview.drop}
         onText={(next, done) => (done ? keep({ ...draft, text: next }) : show({ ...draft, text: next }))}
       />
       <FunctionList

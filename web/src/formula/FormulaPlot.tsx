@@ -14,12 +14,15 @@ export function FormulaPlot({
   text,
   calls,
   onText,
+  onCancel,
 }: {
   path: string;
   unit: string;
   text: string;
   calls: readonly FormulaCall[];
   onText: (text: string, done: boolean) => void;
+  /** The hand has let go without meaning it. */
+  onCancel: () => void;
 }) {
   const shot = useShot((s) => s.shot);
   const frame = usePlayhead((p) => p.settled);
@@ -72,7 +75,7 @@ export function FormulaPlot({
         onPointerUp={(event) => place(event, true)}
         onPointerCancel={() => {
           drag.current = null;
-          useShot.getState().cancel();
+          onCancel();
         }}
       >
         {y.ticks(4).map((v) => (

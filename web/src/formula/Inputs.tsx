@@ -78,7 +78,9 @@ export function Inputs({
 
 const exists = (shot: Shot, path: string): boolean => {
   const { member, channel } = splitPath(path);
-  return shot.members[member] !== undefined && findChannel(shot.members[member], channel) !== undefined;
+  return (
+    shot.members.get(member) !== undefined && findChannel(shot.members.at(member), channel, shot.rigs) !== undefined
+  );
 };
 
 /** Chooses a channel of somebody in the cast. */
@@ -93,7 +95,7 @@ function Pick({ shot, own, onPick }: { shot: Shot; own: string; onPick: (path: s
         onChange={(event) => setMember(event.target.value)}
         className={look}
       >
-        {Object.values(shot.members).map((m) => (
+        {shot.members.values().map((m) => (
           <option key={m.id} value={m.id}>
             {m.name}
           </option>
@@ -103,7 +105,7 @@ function Pick({ shot, own, onPick }: { shot: Shot; own: string; onPick: (path: s
         <option value="" disabled>
           choose a channel
         </option>
-        {shownChannels(shot.members[member])
+        {shownChannels(shot.members.at(member), shot.rigs)
           .filter((c) => c.id !== ORIENTATION && channelPath(member, c.id) !== own)
           .map((c) => (
             <option key={c.id} value={channelPath(member, c.id)}>
@@ -161,7 +163,7 @@ function renamed(formula: Formula, index: number, name: string): Formula {
 /** A short name for a channel that no input has yet: `float_x`. */
 function freeName(shot: Shot, path: string, formula: Formula): string {
   const { member, channel } = splitPath(path);
-  const stem = `${shot.members[member].name.split(/\s+/)[0]}_${channel.split('.').at(-1)}`
+  const stem = `${shot.members.at(member).name.split(/\s+/)[0]}_${channel.split('.').at(-1)}`
     .toLowerCase()
     .replace(/[^a-z0-9_]/g, '');
   const base = /^[a-z]/.test(stem) ? stem.slice(0, 20) : 'input';

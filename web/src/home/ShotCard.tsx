@@ -5,7 +5,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { api } from '../api/client.ts';
 import { cardPicture } from '../pictures/pictures.ts';
-import { learnFor } from '../shot/learn.ts';
+import { linked } from '../shot/linked.ts';
 
 /** A shot as a card: a picture made from it, its name, how long it is and when it was changed. */
 export function ShotCard({ shot, menu }: { shot: ShotSummary; menu: ReactNode }) {
@@ -39,8 +39,7 @@ function Picture({ shot }: { shot: ShotSummary }) {
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       const { document } = await api.openShot(shot.id);
-      await learnFor(document);
-      const picture = await cardPicture(document);
+      const picture = await cardPicture(await linked(document));
       await api.putPicture(shot.id, picture);
       return URL.createObjectURL(picture);
     },

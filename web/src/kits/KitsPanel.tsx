@@ -40,9 +40,10 @@ interface Cooking {
 }
 
 export const useCooking = create<Cooking>((set, get) => {
+  const preview = useShot.getState().begin('kit card');
   const show = () => {
     const { recipe, replace } = get();
-    if (recipe) useShot.getState().preview(applyRecipe, { recipe, replace });
+    if (recipe) preview.show(applyRecipe, { recipe, replace });
   };
   return {
     recipe: null,
@@ -62,12 +63,12 @@ export const useCooking = create<Cooking>((set, get) => {
       show();
     },
     accept: () => {
-      useShot.getState().finish();
+      preview.keep();
       set({ recipe: null });
     },
     leave: () => {
       if (!get().recipe) return;
-      useShot.getState().cancel();
+      preview.drop();
       set({ recipe: null });
     },
   };
@@ -76,7 +77,7 @@ export const useCooking = create<Cooking>((set, get) => {
 /** Starts a kit on a member, with settings read from the shot. */
 export function startKit(shot: Shot, kit: Kit, picked: Member): void {
   const rig =
-    kit.whole && picked.kind === 'control' && picked.parent !== null ? shot.members[picked.parent] : undefined;
+    kit.whole && picked.kind === 'control' && picked.parent !== null ? shot.members.get(picked.parent) : undefined;
   const member = rig ?? picked;
   if (rig) useView.getState().select([rig.id]);
   const path = useView.getState().channels.find((p) => p.startsWith(`${member.id}.`)) ?? null;
@@ -96,14 +97,14 @@ export function KitsPanel() {
   useEffect(() => {
     if (recipe && lead !== recipe.member) useCooking.getState().leave();
   }, [lead, recipe]);
-  const member = lead ? shot?.members[lead] : undefined;
+  const member = lead ? shot?.members.get(lead) : undefined;
   if (!shot) return null;
   if (!member)
     return (
       <p className="p-4 text-graphite">Pick something in the stage or in the cast, and choose what it is to do.</p>
     );
   if (recipe) return <Card shot={shot} member={member} recipe={recipe} />;
-  const own = Object.values(shot.recipes).filter((r) => r.member === member.id);
+  const own = shot.recipes.values().filter((r) => r.member === member.id);
   const locked = isLocked(shot, member.id);
   return (
     <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
@@ -149,7 +150,7 @@ function RecipeRow({ shot, recipe, disabled }: { shot: Shot; recipe: Recipe; dis
         <button
           type="button"
           disabled={disabled}
-          onClick={() => useCooking.getState().start(shot.recipes[recipe.id])}
+          onClick={() => useCooking.getState().start(shot.recipes.at(recipe.id))}
           className="min-w-0 grow rounded text-left"
         >
           <b className="font-medium">{kit?.name ?? recipe.kit}</b>
@@ -170,7 +171,7 @@ function RecipeRow({ shot, recipe, disabled }: { shot: Shot; recipe: Recipe; dis
           </Button>
         }
       >
-        <MenuItem onPick={() => useCooking.getState().start(shot.recipes[recipe.id])}>change its settings</MenuItem>
+        <MenuItem onPick={() => useCooking.getState().start(shot.recipes.at(recipe.id))}>change its settings</MenuItem>
         <MenuItem onPick={() => run(removeRecipe, { id: recipe.id, keys: 'keep' })}>
           make its keys plain: forget the recipe
         </MenuItem>
@@ -195,7 +196,7 @@ function Card({ shot, member, recipe }: { shot: Shot; member: Member; recipe: Re
   );
   if (!kit) return null;
   const result = cook(shot, recipe, replacing);
-  const isNew = !(recipe.id in shot.recipes);
+  const isNew = !shot.recipes.has(recipe.id);
   return (
     <form
       className="flex min-h-0 grow flex-col"
@@ -265,7 +266,7 @@ interface FieldsProps {
 
 /** The settings of a kit: those always in sight, and the parts that fold. */
 function Fields({ kit, shot, member, settings, onChange }: FieldsProps) {
-  const lacks = kit.lacks?.(member) ?? [];
+  const lacks = kit.lacks?.(shot, member) ?? [];
   const shown = kit.fields.filter((f) => !lacks.includes(f.name) && (!('when' in f) || !f.when || f.when(settings)));
   const sections = [...new Set(shown.flatMap((f) => f.section ?? []))];
   const grid = (fields: readonly Field[]) => (
@@ -279,7 +280,7 @@ function Fields({ kit, shot, member, settings, onChange }: FieldsProps) {
           settings={settings}
           onChange={(change) => {
             const value = change[field.name];
-            const more = field.kind === 'choice' ? kit.chosen?.(member, field.name, String(value)) : undefined;
+            const more = field.kind === 'choice' ? kit.chosen?.(shot, member, field.name, String(value)) : undefined;
             onChange({ ...more, ...change });
           }}
         />
@@ -376,7 +377,7 @@ function Setting({
 
 const channelChoices = (shot: Shot, member: Member) => [
   { value: 'every', label: 'every one that moves there' },
-  ...shownChannels(member)
-    .filter((c) => shot.curves[channelPath(member.id, c.id)]?.type === 'number')
+  ...shownChannels(member, shot.rigs)
+    .filter((c) => shot.curves.get(channelPath(member.id, c.id))?.type === 'number')
     .map((c) => ({ value: c.id, label: `${c.group} ${c.label}`.trim() })),
 ];

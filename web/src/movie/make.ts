@@ -84,7 +84,7 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
 /** A track for the shot's sounds; null where it has none, or where this browser cannot encode any. */
 async function soundTrack(shot: Shot): Promise<AudioSampleSource | null> {
   const sampleRate = SAMPLE_RATE;
-  if (Object.keys(shot.sounds).length === 0) return null;
+  if (shot.sounds.size === 0) return null;
   if (!(await canEncodeAudio('opus', { numberOfChannels: 1, sampleRate, bitrate: 96_000 }))) return null;
   return new AudioSampleSource({ codec: 'opus', bitrate: 96_000 });
 }

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { teach } from '../shot/learn.ts';
+import { wholeOf } from '../mirror/mirror.ts';
 import { Cancelled, type Job, type Made } from './job.ts';
 import { make } from './make.ts';
 import type { maker } from './movie.worker.ts';
@@ -18,7 +18,7 @@ export function start(job: Job, onProgress: (share: number) => void): Running {
   if (!worksInWorker) return startOnPage(job, onProgress);
   const worker = new Worker(new URL('./movie.worker.ts', import.meta.url), { type: 'module' });
   const remote = Comlink.wrap<typeof maker>(worker);
-  teach(remote, job.shot);
+  const { shot, ...rest } = job;
   let cancel = () => {};
   const cancelled = new Promise<never>((_, reject) => {
     cancel = () => reject(new Cancelled('Cancelled.'));
@@ -30,7 +30,9 @@ export function start(job: Job, onProgress: (share: number) => void): Running {
     onProgress(share);
     return true;
   });
-  const made = Promise.race([remote.make(job, progress), cancelled, failed]).finally(() => worker.terminate());
+  const made = Promise.race([remote.make(wholeOf(shot), rest, progress), cancelled, failed]).finally(() =>
+    worker.terminate(),
+  );
   return { made, cancel };
 }
 

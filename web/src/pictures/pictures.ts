@@ -1,6 +1,6 @@
 import type { Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
-import { teach } from '../shot/learn.ts';
+import { Mirror, wholeOf } from '../mirror/mirror.ts';
 import type { stills } from './pictures.worker.ts';
 import type { View } from './studio.ts';
 
@@ -13,30 +13,41 @@ const remote = () => {
   return worker;
 };
 
-let current: { shot: Shot; key: string } | null = null;
-let keys = 0;
+const mirror = new Mirror();
+let mirrored: { shot: Shot; turn: number } | null = null;
+
+/** Lets the worker have a shot as it is now; messages keep their order, so nobody need wait. */
+function bring(shot: Shot): number {
+  if (mirrored?.shot !== shot) {
+    mirrored = { shot, turn: (mirrored?.turn ?? 0) + 1 };
+    void remote().hear(mirror.news(shot), mirrored.turn);
+  }
+  return mirrored.turn;
+}
 
 /** A frame of a shot as a bitmap; null when a newer version of the shot has been asked for meanwhile. */
 export async function still(shot: Shot, time: number, view: View): Promise<ImageBitmap | null> {
-  if (current?.shot !== shot) {
-    current = { shot, key: String(++keys) };
-    teach(remote(), shot);
-    await remote().setShot(current.key, shot);
-  }
-  return remote().still(current.key, time, view);
+  return remote().still(bring(shot), time, view);
 }
 
 /** A frame of any shot as a file. */
-export function picture(shot: Shot, time: number, view: View): Promise<Blob> {
-  teach(remote(), shot);
-  return remote().picture(shot, time, view, 'image/webp');
-}
+export const picture = (shot: Shot, time: number, view: View): Promise<Blob> =>
+  remote().picture(wholeOf(shot), time, view, 'image/webp');
 
 /** The picture a card shows: the middle of the shot, where something is likely going on. */
 export function cardPicture(shot: Shot): Promise<Blob> {
-  const { first, last } = shot.play;
-  const keys = Object.values(shot.curves).flatMap((c) => c.keys.map((k) => k.frame));
-  const inside = keys.filter((f) => f >= first && f <= last).sort((a, b) => a - b);
-  const time = inside.length > 0 ? inside[Math.floor(inside.length * 0.3)] : first;
-  return picture(shot, time, { width: 480, height: 270, theme: 'light' });
+  const view = { width: 480, height: 270, theme: 'light' } as const;
+  const time = telling(shot);
+  if (mirrored?.shot.id !== shot.id) return picture(shot, time, view);
+  bring(shot);
+  return remote().file(time, view, 'image/webp');
+}
+
+/** A frame that has a key of something, a third of the way through those that play. */
+function telling({ curves, play: { first, last } }: Shot): number {
+  const frames = new Set<number>();
+  for (const curve of curves.values())
+    for (const { frame } of curve.keys) if (frame >= first && frame <= last) frames.add(frame);
+  const inside = [...frames].sort((a, b) => a - b);
+  return inside.length > 0 ? inside[Math.floor(inside.length * 0.3)] : first;
 }

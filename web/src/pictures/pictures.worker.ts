@@ -1,34 +1,45 @@
-import { learnRigs, type Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
+import { Mirrored, type News } from '../mirror/mirror.ts';
 import { Studio, type View } from './studio.ts';
 
-/** Stills off the interface's thread. */
+/** Stills off the interface's thread. It keeps the shot of the desk, and is told only what changes. */
 let studio: Studio | null = null;
-let shots: { key: string; shot: Shot } | null = null;
+const mirrored = new Mirrored();
+/** How often the shot has changed: what was asked for before its last change is out of date. */
+let turn = 0;
 
 export const stills = {
-  learn: learnRigs,
-
-  /** Takes over a shot, so that many pictures of it carry it here once. */
-  setShot(key: string, shot: Shot): void {
-    shots = { key, shot };
+  /** Takes over how the shot has changed. */
+  hear(news: News, now: number): void {
+    mirrored.hear(news);
+    turn = now;
   },
 
-  /** A frame of the shot as a bitmap; null when another shot has been set since. */
-  still(key: string, time: number, view: View): ImageBitmap | null {
-    if (shots?.key !== key) return null;
+  /** A frame of the shot as a bitmap; null when it has changed since it was asked for. */
+  still(wanted: number, time: number, view: View): ImageBitmap | null {
+    if (wanted !== turn || !mirrored.shot) return null;
     studio ??= new Studio();
-    studio.take(shots.shot, time, view);
+    studio.take(mirrored.shot, time, view);
     const bitmap = studio.canvas.transferToImageBitmap();
     return Comlink.transfer(bitmap, [bitmap]);
   },
 
-  /** A frame of any shot as a file. */
-  async picture(shot: Shot, time: number, view: View, type: string): Promise<Blob> {
-    studio ??= new Studio();
-    studio.take(shot, time, view);
-    return studio.canvas.convertToBlob({ type, quality: 0.9 });
+  /** A frame of the shot as a file. */
+  file(time: number, view: View, type: string): Promise<Blob> {
+    if (!mirrored.shot) throw new Error('There is no shot to take a picture of.');
+    return asFile(mirrored.shot, time, view, type);
+  },
+
+  /** A frame of another shot as a file. */
+  picture(shot: News, time: number, view: View, type: string): Promise<Blob> {
+    return asFile(new Mirrored().hear(shot), time, view, type);
   },
 };
+
+function asFile(shot: Parameters<Studio['take']>[0], time: number, view: View, type: string): Promise<Blob> {
+  studio ??= new Studio();
+  studio.take(shot, time, view);
+  return studio.canvas.convertToBlob({ type, quality: 0.9 });
+}
 
 Comlink.expose(stills);

@@ -37,7 +37,7 @@ export class Studio {
     if (shot !== this.#shot || !this.#at) {
       this.#shot = shot;
       this.#at = evaluator(shot);
-      this.#picture.cast(shot.members);
+      this.#picture.cast(shot);
     }
     const frame = this.#at(time);
     if (this.canvas.width !== view.width || this.canvas.height !== view.height) {

@@ -8,6 +8,7 @@ import { commandOf, keysOf } from '../commands/list.ts';
 import { type posing as findPosing, posing, put } from '../commands/posing.ts';
 import { useRigPicture } from '../rigs/pictures.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { NameDialog } from '../ui/Dialog.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -24,7 +25,7 @@ export function PosesPanel({ shot }: { shot: Shot }) {
   useView((v) => v.selection);
   const p = posing();
   if (!p) {
-    const rigs = Object.values(shot.members).some((m) => m.kind === 'rig');
+    const rigs = shot.members.values().some((m) => m.kind === 'rig');
     return (
       <p className="p-4 text-graphite">
         {rigs
@@ -61,7 +62,7 @@ function Book({ posing: p }: { posing: Posing }) {
     <div className="flex min-h-0 grow flex-col">
       <header className="px-4 pt-1.5 pb-2">
         <h2 className="truncate font-semibold">
-          {p.shot.members[p.id].name}
+          {p.shot.members.at(p.id).name}
           <span className="font-normal text-graphite">
             {p.only ? `: ${p.only.size === 1 ? 'the picked control' : `${p.only.size} picked controls`}` : ''}
           </span>
@@ -174,7 +175,7 @@ function PoseCard({
   onPut: () => void;
 }) {
   const [naming, setNaming] = useState<'name' | 'tags' | null>(null);
-  const member = p.shot.members[p.id];
+  const member = p.shot.members.at(p.id);
   const link = member.kind === 'rig' ? member.shape : null;
   const { data } = useRigPicture(link, { id: `${pose.id}${turned ? ' mirrored' : ''}`, values });
   const queries = useQueryClient();
@@ -282,9 +283,10 @@ function Blend({
 }) {
   const fresh = useShot((s) => s.history.future.length === 0 && s.history.past.at(-1)?.command === putPose.name);
   const [blending, setBlending] = useState(false);
+  const preview = usePreview('pose share');
   if (!fresh && !blending) return null;
   const finish = () => {
-    if (blending) useShot.getState().finish();
+    if (blending) preview.keep();
     setBlending(false);
   };
   const blend = (share: number) => {
@@ -303,7 +305,7 @@ function Blend({
       key: false,
       autoKey: useView.getState().autoKey,
     };
-    useShot.getState().preview(putPose, args);
+    preview.show(putPose, args);
     onShare(share);
   };
   return (

@@ -18,7 +18,7 @@ export function dropPose(data: DataTransfer, frame: number): boolean {
   if (text === '') return false;
   const parsed = DraggedSchema.safeParse(JSON.parse(text));
   const { shot, run } = useShot.getState();
-  if (!parsed.success || shot?.members[parsed.data.rig]?.kind !== 'rig') return false;
+  if (!parsed.success || shot?.members.get(parsed.data.rig)?.kind !== 'rig') return false;
   const { rig, name, values, only } = parsed.data;
   run(putPose, { rig, pose: values, name, frame, share: 1, only: only && new Set(only), key: true, autoKey: 'off' });
   return true;

@@ -7,8 +7,8 @@ import { Dialog } from '../ui/Dialog.tsx';
 /** Chooses the channel that what was put aside is to go on as. */
 export function PlaceAsideDialog({ shot, aside, onClose }: { shot: Shot; aside: Aside; onClose: () => void }) {
   const choices = controlsOf(shot, aside.rig).flatMap((control) =>
-    poseChannels(control)
-      .filter((c) => !(channelPath(control.id, c.id) in shot.curves))
+    poseChannels(control, shot.rigs)
+      .filter((c) => !shot.curves.has(channelPath(control.id, c.id)))
       .map((c) => ({
         value: `${control.shape.control}.${c.id}`,
         words: `${control.name} · ${`${c.group} ${c.label}`.trim()}`,

@@ -13,7 +13,7 @@ export function RigFields({ shot, member }: { shot: Shot; member: Extract<Member
   const { data } = useLibrary();
   const rig = data?.find((r) => r.id === member.shape.rig);
   const [taking, setTaking] = useState<number | null>(null);
-  const aside = Object.values(shot.aside).filter((a) => a.rig === member.id);
+  const aside = shot.aside.values().filter((a) => a.rig === member.id);
   return (
     <fieldset className="mt-3 border-t border-rule pt-2">
       <legend className="float-left mb-1 w-full text-sm text-graphite">linked rig</legend>
@@ -26,7 +26,7 @@ export function RigFields({ shot, member }: { shot: Shot; member: Extract<Member
       {rig ? <Versions rig={rig} member={member} onTake={setTaking} /> : null}
       {aside.length > 0 ? <PutAside shot={shot} aside={aside} /> : null}
       {taking !== null && rig ? (
-        <TakeVersionDialog shot={shot} member={member} rig={rig} version={taking} onClose={() => setTaking(null)} />
+        <TakeVersionDialog member={member} rig={rig} version={taking} onClose={() => setTaking(null)} />
       ) : null}
     </fieldset>
   );

@@ -1,19 +1,17 @@
-import { type LibraryRig, type Member, type Shot, takeVersion, type VersionChange, versionChange } from '@varrup/core';
+import { type LibraryRig, type Member, takeVersion, type VersionChange, versionChange } from '@varrup/core';
 import { useEffect, useState } from 'react';
-import { learnLink } from '../shot/learn.ts';
+import { fetchRig } from '../shot/linked.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 
 /** Says what another version of a rig brings and what it has no place for, and takes it. */
 export function TakeVersionDialog({
-  shot,
   member,
   rig,
   version,
   onClose,
 }: {
-  shot: Shot;
   member: Extract<Member, { kind: 'rig' }>;
   rig: LibraryRig;
   version: number;
@@ -23,14 +21,18 @@ export function TakeVersionDialog({
   const [failure, setFailure] = useState<string | null>(null);
   useEffect(() => {
     let here = true;
-    learnLink({ rig: rig.id, version }).then(
-      () => here && setChange(versionChange(shot, member.id, version)),
+    fetchRig({ rig: rig.id, version }).then(
+      (definition) => {
+        useShot.getState().haveAtHand([definition]);
+        const { committed } = useShot.getState();
+        if (here && committed) setChange(versionChange(committed, member.id, version));
+      },
       (error) => here && setFailure((error as Error).message),
     );
     return () => {
       here = false;
     };
-  }, [shot, member.id, rig.id, version]);
+  }, [member.id, rig.id, version]);
   const words = rig.versions.find((v) => v.version === version)?.changes;
   return (
     <Dialog open onClose={onClose} title={`${member.name}: take version ${version}`} about={words}>

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { bringRig, type LibraryRig, newRigMembers, type RigLink } from '@varrup/core';
 import { toast } from 'sonner';
 import { api } from '../api/client.ts';
-import { learnLink } from '../shot/learn.ts';
+import { fetchRig } from '../shot/linked.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { useView } from '../view/view-store.ts';
 
@@ -15,8 +15,10 @@ export const newest = (rig: LibraryRig): number => Math.max(...rig.versions.map(
 /** Links a rig in the open shot and picks it. */
 export async function bringRigIn(link: RigLink): Promise<void> {
   try {
-    await learnLink(link);
-    const { shot, run } = useShot.getState();
+    const rig = await fetchRig(link);
+    const { haveAtHand, run } = useShot.getState();
+    haveAtHand([rig]);
+    const { committed: shot } = useShot.getState();
     if (!shot) return;
     const brought = newRigMembers(shot, link);
     run(bringRig, brought);

@@ -3,26 +3,26 @@ import {
   bringRig,
   changeChannels,
   emptyShot,
-  findRig,
   newRigMembers,
   type PoseValues,
   posed,
   type RigLink,
+  Rigs,
   type Shot,
 } from '@varrup/core';
 import { useState } from 'react';
 import { picture } from '../pictures/pictures.ts';
-import { learnLink } from '../shot/learn.ts';
+import { fetchRig } from '../shot/linked.ts';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
 
 const SIZE = { width: 176, height: 176 } as const;
 
 /** A rig alone on its floor, in a pose or at rest. */
-function alone({ rig, version }: RigLink, pose: PoseValues | null): Shot {
-  const shot = emptyShot('picture', 'Picture');
+function alone(rigs: Rigs, { rig, version }: RigLink, pose: PoseValues | null): Shot {
+  const shot = emptyShot('picture', 'Picture', rigs);
   const brought = bringRig.apply(shot, newRigMembers(shot, { rig, version, id: 'rig' }));
   // What hangs, or is held by its middle, is lifted off the floor.
-  const below = Math.min(0, findRig({ rig, version })?.bounds[1] ?? 0);
+  const below = Math.min(0, rigs.at({ rig, version }).bounds[1]);
   const there = changeChannels.apply(brought, { frame: 1, values: { 'rig.move.y': -below }, autoKey: 'off' });
   if (!pose) return there;
   const values = posed(there, { rig: 'rig', pose, frame: 1, share: 1 });
@@ -40,8 +40,8 @@ export function useRigPicture(link: RigLink | null, pose: { id: string; values: 
     gcTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       if (!link) return null;
-      if (!findRig(link)) await learnLink(link);
-      return URL.createObjectURL(await picture(alone(link, pose?.values ?? null), 1, { ...SIZE, theme }));
+      const rigs = Rigs.of([await fetchRig(link)]);
+      return URL.createObjectURL(await picture(alone(rigs, link, pose?.values ?? null), 1, { ...SIZE, theme }));
     },
   });
 }

@@ -1,5 +1,6 @@
 import type { Edit } from '@varrup/core';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import { editText } from './edit-text.ts';
 
 /**
  * The browser's own record of edits the server has not committed yet. An edit stands here before anything else happens
@@ -16,8 +17,13 @@ export interface JournalRow {
   readonly edit: Edit;
 }
 
+/** A row as it is kept: its edit as text. Rows of the first Varrups have it as an object. */
+type KeptRow = Omit<JournalRow, 'edit'> & ({ readonly text: string } | { readonly edit: Edit });
+
+const editOf = (row: KeptRow): Edit => ('text' in row ? (JSON.parse(row.text) as Edit) : row.edit);
+
 interface Schema extends DBSchema {
-  edits: { key: [string, string, number]; value: JournalRow; indexes: { byShot: string } };
+  edits: { key: [string, string, number]; value: KeptRow; indexes: { byShot: string } };
 }
 
 export class Journal {
@@ -38,7 +44,8 @@ export class Journal {
   async add(row: JournalRow): Promise<void> {
     const database = await this.#database;
     const write = database.transaction('edits', 'readwrite', { durability: 'strict' });
-    await write.store.put(row);
+    const { edit, ...place } = row;
+    await write.store.put({ ...place, text: editText(edit) });
     await write.done;
   }
 
@@ -57,7 +64,8 @@ export class Journal {
     const windows = new Map<string, JournalRow[]>();
     for (const row of rows.sort((a, b) => a.seq - b.seq)) {
       if (row.window === this.window || held.has(lockName(row.window))) continue;
-      windows.set(row.window, [...(windows.get(row.window) ?? []), row]);
+      const { shot: of, window, seq, base } = row;
+      windows.set(window, [...(windows.get(window) ?? []), { shot: of, window, seq, base, edit: editOf(row) }]);
     }
     return [...windows.values()];
   }

@@ -1,12 +1,15 @@
 import { applyEdit, type OpenShot, PatchError, parseShot, type Shot } from '@varrup/core';
 import { api } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
-import { learnFor } from './learn.ts';
+import { linked } from './linked.ts';
 import { keepCopy } from './saving.ts';
+
+/** What the server has given, with the rigs its document links at hand. */
+export type OpenedShot = OpenShot & { readonly document: Shot };
 
 /** A shot as the desk starts with it. */
 export interface Opened {
-  readonly opened: OpenShot;
+  readonly opened: OpenedShot;
   /** The document with what dead windows had not sent yet. */
   readonly shot: Shot;
   /** Their rows, still to be sent. */
@@ -18,9 +21,9 @@ export interface Opened {
 /** Opens a shot and brings back what windows that died had not sent: edits are never lost, at worst kept beside. */
 export async function openShot(id: string, journal: Journal): Promise<Opened> {
   const left = await journal.leftBehind(id);
-  const opened = await api.openShot(id);
-  await learnFor(opened.document);
-  let shot = opened.document;
+  const given = await api.openShot(id);
+  let shot = await linked(given.document);
+  const opened = { ...given, document: shot };
   const unsent: JournalRow[] = [];
   const copies: { id: string; name: string }[] = [];
   for (const rows of left) {
@@ -51,9 +54,8 @@ async function appliedTo(shot: Shot, rows: readonly JournalRow[]): Promise<{ nex
   let all = true;
   for (const { edit } of rows) {
     try {
-      const candidate = applyEdit(next, edit);
-      await learnFor(candidate);
-      if (parseShot(candidate).ok) next = candidate;
+      const candidate = await linked(applyEdit(next, edit));
+      if (parseShot(candidate, candidate.rigs).ok) next = candidate;
       else all = false;
     } catch (error) {
       if (!(error instanceof PatchError)) throw error;

@@ -143,8 +143,8 @@ describe('saving', () => {
     await settle();
     expect(states).toContain('joining');
     expect(made).toHaveBeenCalledWith('p1', expect.stringMatching(/^Saved \(kept \d\d:\d\d\)$/), expect.anything());
-    expect(Object.keys(made.mock.calls[0][2]!.members)).toEqual(['mine']);
-    expect(Object.keys(kept!.server.members)).toEqual(['theirs']);
+    expect(made.mock.calls[0][2]!.members.keys()).toEqual(['mine']);
+    expect(kept!.server.members.keys()).toEqual(['theirs']);
     expect(journal.rows).toEqual([]);
     s.close();
   });
@@ -217,7 +217,7 @@ describe('opening a shot after a window has died', () => {
     expect(shot).toEqual(theirs.shot);
     expect(unsent).toEqual([]);
     expect(copies).toHaveLength(1);
-    expect(Object.keys(made.mock.calls[0][2]!.members).sort()).toEqual(['mine', 'theirs']);
+    expect(made.mock.calls[0][2]!.members.keys().sort()).toEqual(['mine', 'theirs']);
     expect(journal.left[0]).toEqual([]);
   });
 

@@ -1,8 +1,9 @@
-import { applyEdit, type Edit, type EditsSince, type OpenShot, type Shot } from '@varrup/core';
+import { applyEdit, type Edit, type EditsSince, type Shot } from '@varrup/core';
 import { api, Conflict, ServerRefusal, Unreachable } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
-import { learnFor } from './learn.ts';
+import { linked } from './linked.ts';
 import { Neighbours } from './neighbours.ts';
+import type { OpenedShot } from './open.ts';
 
 /** How saving stands, as the desk shows it. */
 export type SaveState =
@@ -49,7 +50,7 @@ export class Saving {
   #retry: ReturnType<typeof setTimeout> | undefined;
   #journaled: Promise<void> = Promise.resolve();
 
-  constructor(opened: OpenShot, journal: Journal, on: SavingEvents) {
+  constructor(opened: OpenedShot, journal: Journal, on: SavingEvents) {
     this.#id = opened.document.id;
     this.#production = opened.production.id;
     this.#revision = opened.revision;
@@ -147,12 +148,12 @@ export class Saving {
     const kept = this.#queue;
     const copy = await keepCopy(this.#production, mine);
     const opened = await api.openShot(this.#id);
-    await learnFor(opened.document);
+    const theirs = await linked(opened.document);
     this.#revision = opened.revision;
-    this.#committed = opened.document;
+    this.#committed = theirs;
     this.#queue = this.#queue.slice(kept.length);
     await this.#journal.remove(kept);
-    this.#on.keptBoth(opened.document, copy);
+    this.#on.keptBoth(theirs, copy);
     this.#on.state({ kind: 'saved', at: new Date() });
   }
 
@@ -161,8 +162,7 @@ export class Saving {
     if (this.#queue.length > 0 || this.#sending) return;
     const since = await api.editsSince(this.#id, this.#revision).catch(() => null);
     if (!since || this.#queue.length > 0 || this.#sending || since.edits.length === 0) return;
-    const next = since.edits.reduce<Shot>(applyEdit, this.#committed);
-    await learnFor(next);
+    const next = await linked(since.edits.reduce<Shot>(applyEdit, this.#committed));
     if (this.#queue.length > 0 || this.#sending) return;
     this.#committed = next;
     this.#revision = since.revision;

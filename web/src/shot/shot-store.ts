@@ -4,6 +4,7 @@ import {
   emptyHistory,
   type History,
   perform,
+  type Rig,
   recorded,
   redo,
   type Shot,
@@ -14,7 +15,9 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import { ServerRefusal } from '../api/client.ts';
 import { Journal } from './journal.ts';
+import { noteWay } from './lately.ts';
 import { openShot } from './open.ts';
+import { type Preview, Trials, trialOf } from './previews.ts';
 import { keepCopy, type SaveState, Saving } from './saving.ts';
 
 /** The shot on the desk: its document, what can be undone, and how saving stands. */
@@ -38,10 +41,10 @@ export interface ShotState {
   close(): void;
   /** Makes an edit. */
   run<Args>(command: Command<Args>, args: Args): void;
-  /** Shows what an edit would do, without making it; `finish` makes it, `cancel` forgets it. */
-  preview<Args>(command: Command<Args>, args: Args): void;
-  finish(): void;
-  cancel(): void;
+  /** A preview of its own for somebody who tries things out: a hand on a handle, a card, a field. */
+  begin(owner: string): Preview;
+  /** Takes rigs of the library to hand, so that they can be linked. */
+  haveAtHand(rigs: readonly Rig[]): void;
   undo(): void;
   redo(): void;
   /** Keeps the shot as it is here beside the server's, when the server will not take it. */
@@ -51,8 +54,7 @@ export interface ShotState {
 let journal: Journal | null = null;
 let saving: Saving | null = null;
 let opening = 0;
-/** What a preview would be called if it were made. */
-let previewed: { command: string; label: string } | null = null;
+const trials = new Trials();
 
 const nothing = {
   status: 'none' as const,
@@ -67,8 +69,12 @@ const nothing = {
 };
 
 export const useShot = create<ShotState>((set, get) => {
+  /** The document is another now; what is tried out is shown on it. */
+  const become = (committed: Shot, more: Partial<ShotState> = {}) =>
+    set({ ...more, committed, shot: trials.on(committed) });
   const take = (edit: UndoableEdit, shot: Shot, history: History) => {
-    set({ shot, committed: shot, history });
+    noteWay(get().committed!, shot, edit.patches);
+    become(shot, { history });
     const { inverse: _, ...wire } = edit;
     saving?.add(wire);
   };
@@ -91,11 +97,12 @@ export const useShot = create<ShotState>((set, get) => {
           current: () => get().committed!,
           neighbours: (count) => set({ neighbours: count }),
           caughtUp: (next, edits) => {
-            set({ shot: next, committed: next, history: emptyHistory });
+            become(next, { history: emptyHistory });
             toast(`Another window: ${edits.at(-1)?.label}`);
           },
           keptBoth: (server, copy) => {
-            set({ shot: server, committed: server, history: emptyHistory });
+            trials.clear();
+            become(server, { history: emptyHistory });
             tellOfCopy(copy);
           },
         });
@@ -118,38 +125,60 @@ export const useShot = create<ShotState>((set, get) => {
       opening++;
       saving?.close();
       saving = null;
-      previewed = null;
+      trials.clear();
       set(nothing);
     },
 
     run(command, args) {
       const { committed, history } = get();
       if (!committed || !editable()) return;
-      previewed = null;
       const done = perform(committed, command, args);
       if (done) take(done.edit, done.shot, recorded(history, done.edit));
-      else set({ shot: committed });
     },
 
-    preview(command, args) {
+    begin(name) {
+      const owner = Symbol(name);
+      const end = () => {
+        const { committed } = get();
+        if (!trials.of(owner)) return;
+        trials.end(owner);
+        if (committed) become(committed);
+      };
+      return {
+        show(command, args) {
+          const { committed } = get();
+          if (!committed || !editable()) return;
+          const trial = trialOf(owner, command, args);
+          const shown = trial.apply(committed);
+          trials.put(trial);
+          if (trials.shown === trial) set({ shot: shown });
+        },
+        keep() {
+          const { committed, shot, history } = get();
+          const trial = trials.of(owner);
+          if (!committed || !trial) return;
+          const after = trials.shown === trial ? shot! : trial.apply(committed);
+          trials.end(owner);
+          const done = editable() ? editBetween(committed, after, trial.command, trial.label(committed)) : null;
+          if (done) take(done.edit, done.shot, recorded(history, done.edit));
+          else become(committed);
+        },
+        drop: end,
+        make(command, args) {
+          end();
+          get().run(command, args);
+        },
+      };
+    },
+
+    haveAtHand(rigs) {
       const { committed } = get();
-      if (!committed || !editable()) return;
-      previewed = { command: command.name, label: command.label(args, committed) };
-      set({ shot: command.apply(committed, args) });
-    },
-
-    finish() {
-      const { committed, shot, history } = get();
-      if (!committed || !shot || !previewed) return;
-      const done = editBetween(committed, shot, previewed.command, previewed.label);
-      previewed = null;
-      if (done) take(done.edit, done.shot, recorded(history, done.edit));
-      else set({ shot: committed });
-    },
-
-    cancel() {
-      previewed = null;
-      set({ shot: get().committed });
+      if (!committed) return;
+      const known = committed.rigs.with(rigs);
+      if (known === committed.rigs) return;
+      const next = { ...committed, rigs: known };
+      noteWay(committed, next, []);
+      become(next);
     },
 
     undo() {

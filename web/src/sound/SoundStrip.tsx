@@ -9,6 +9,7 @@ import {
 } from '@varrup/core';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { timeScale } from '../timeline/time-axis.ts';
 import { useView } from '../view/view-store.ts';
 import { player } from './player.ts';
@@ -27,7 +28,7 @@ export function SoundStrip({ shot }: { shot: Shot }) {
     if (box.current) watch.observe(box.current);
     return () => watch.disconnect();
   }, []);
-  const sounds = Object.values(shot.sounds).sort((a, b) => a.frame - b.frame);
+  const sounds = shot.sounds.values().sort((a, b) => a.frame - b.frame);
   if (sounds.length === 0) return null;
   const x = timeScale(span, width);
   return (
@@ -46,6 +47,7 @@ export function SoundStrip({ shot }: { shot: Shot }) {
 
 function One({ shot, sound, left, perFrame }: { shot: Shot; sound: PlacedSound; left: number; perFrame: number }) {
   const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
+  const preview = usePreview('sound');
   const wide = Math.max(6, soundLength(sound.sound) * shot.rate * perFrame);
   const shape = useMemo(() => waveform(sound), [sound]);
   const frameAt = (event: PointerEvent) => {
@@ -80,17 +82,16 @@ function One({ shot, sound, left, perFrame }: { shot: Shot; sound: PlacedSound; 
       onPointerMove={(event) => {
         if (!drag.current) return;
         drag.current.moved ||= Math.abs(event.clientX - drag.current.x) > 3;
-        if (drag.current.moved)
-          useShot.getState().preview(changeSound, { id: sound.id, change: { frame: frameAt(event) } });
+        if (drag.current.moved) preview.show(changeSound, { id: sound.id, change: { frame: frameAt(event) } });
       }}
       onPointerUp={() => {
-        if (drag.current?.moved) useShot.getState().finish();
+        if (drag.current?.moved) preview.keep();
         else if (drag.current) player.hear(sound.sound, sound.gain);
         drag.current = null;
       }}
       onPointerCancel={() => {
         drag.current = null;
-        useShot.getState().cancel();
+        preview.drop();
       }}
     >
       <svg width="100%" height={HIGH} viewBox={`0 0 ${POINTS} ${HIGH}`} preserveAspectRatio="none" aria-hidden>

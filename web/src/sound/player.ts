@@ -39,8 +39,8 @@ class Player {
     this.#wasPlaying = playing;
     this.#last = frame;
     if (ended) this.#silence();
-    if (!shot || useHabits.getState().muted || Object.keys(shot.sounds).length === 0 || ended) return;
-    for (const sound of Object.values(shot.sounds)) {
+    if (!shot || useHabits.getState().muted || shot.sounds.size === 0 || ended) return;
+    for (const sound of shot.sounds.values()) {
       if (!playing) this.#scrub(shot, sound, frame);
       else if (begun) this.#play(shot, sound, frame);
       else if (isPassed(sound.frame, last, frame, shot))

@@ -3,7 +3,9 @@ import { ArrowDownUp, ChevronDown, ChevronRight } from 'lucide-react';
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { breakdownPaths, chartPaths, space, spacingHint } from '../commands/spacing.ts';
+import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { usePlayhead } from '../view/playhead.ts';
@@ -107,6 +109,7 @@ const round = (frame: number) => Math.round(frame * 100) / 100;
 /** The chart itself: the first key at the top, the second at the bottom, a tick for every frame between. */
 function Ruler({ chart, frame, moves }: { chart: Chart; frame: number; moves: boolean }) {
   const svg = useRef<SVGSVGElement>(null);
+  const preview = usePreview('timing chart');
   const [dragging, setDragging] = useState<number | null>(null);
   const shares = chart.ticks.map((t) => t.share);
   // Where frames overshoot, the chart makes room for them.
@@ -114,19 +117,19 @@ function Ruler({ chart, frame, moves }: { chart: Chart; frame: number; moves: bo
   const y = (share: number) => 8 + ((share - low) / (high - low)) * (HEIGHT - 16);
   const shareAtY = (py: number) => low + ((py - 8) / (HEIGHT - 16)) * (high - low);
   const named = namedTicks(chart, y, frame);
-  const place = (tick: number, share: number, how: 'preview' | 'run') =>
-    useShot.getState()[how](placeTick, { paths: chart.paths, frame: frame, tick, share });
+  const place = (tick: number, share: number, act: Preview['show']) =>
+    act(placeTick, { paths: chart.paths, frame: frame, tick, share });
   const onMove = (event: PointerEvent) => {
     if (dragging === null || !svg.current) return;
     const py = event.clientY - svg.current.getBoundingClientRect().top;
-    place(dragging, snapped(Math.min(1.5, Math.max(-0.5, shareAtY(py))), event.shiftKey), 'preview');
+    place(dragging, snapped(Math.min(1.5, Math.max(-0.5, shareAtY(py))), event.shiftKey), preview.show);
   };
   const onKey = (event: KeyboardEvent, tick: Chart['ticks'][number]) => {
     const by = { ArrowUp: -0.01, ArrowDown: 0.01, PageUp: -0.1, PageDown: 0.1 }[event.key];
     if (!by) return;
     event.preventDefault();
     event.stopPropagation();
-    place(tick.frame, tick.share + by, 'run');
+    place(tick.frame, tick.share + by, preview.make);
   };
   return (
     <fieldset aria-label="Timing chart: drag a tick, or use the arrow keys" className="shrink-0">
@@ -137,11 +140,11 @@ function Ruler({ chart, frame, moves }: { chart: Chart; frame: number; moves: bo
         className="shrink-0 touch-none overflow-visible"
         onPointerMove={onMove}
         onPointerUp={() => {
-          if (dragging !== null) useShot.getState().finish();
+          if (dragging !== null) preview.keep();
           setDragging(null);
         }}
         onPointerCancel={() => {
-          useShot.getState().cancel();
+          preview.drop();
           setDragging(null);
         }}
       >
@@ -209,6 +212,7 @@ function snapped(share: number, free: boolean): number {
 
 /** Places the channels between the keys before and after, or past them. */
 function Between({ shot, frame }: { shot: Shot; frame: number }) {
+  const preview = usePreview('breakdown slider');
   const paths = breakdownPaths(shot);
   const share = paths.map((p) => shareAt(shot, p, frame)).find((s) => s !== null) ?? null;
   const shown = share === null ? 50 : Math.round(share * 100);
@@ -228,12 +232,10 @@ function Between({ shot, frame }: { shot: Shot; frame: number }) {
         max={125}
         value={Math.min(125, Math.max(-25, shown))}
         disabled={share === null}
-        onChange={(event) =>
-          useShot.getState().preview(placeBetween, { paths, frame, share: Number(event.target.value) / 100 })
-        }
-        onPointerUp={() => useShot.getState().finish()}
-        onKeyUp={() => useShot.getState().finish()}
-        onBlur={() => useShot.getState().finish()}
+        onChange={(event) => preview.show(placeBetween, { paths, frame, share: Number(event.target.value) / 100 })}
+        onPointerUp={preview.keep}
+        onKeyUp={preview.keep}
+        onBlur={preview.keep}
         className="min-w-0 grow accent-ink"
       />
       <output className="tabular w-10 text-right">{share === null ? '–' : `${shown} %`}</output>

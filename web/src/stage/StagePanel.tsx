@@ -26,7 +26,7 @@ export function StagePanel() {
   const armed = useView((v) => v.autoKey !== 'off');
   const looking = useView((v) => v.looking);
   const four = useView((v) => v.four);
-  const isEmpty = useShot((s) => s.shot !== null && Object.keys(s.shot.members).length === 0);
+  const isEmpty = useShot((s) => s.shot !== null && s.shot.members.size === 0);
   useThemeChange(recolour);
 
   useEffect(() => {
@@ -99,7 +99,7 @@ export function StagePanel() {
 
 function Tools() {
   const { tool, axes, locks, follow, four, controls, xray, balance } = useView();
-  const hasRigs = useShot((s) => s.shot !== null && Object.values(s.shot.members).some((m) => m.kind === 'rig'));
+  const hasRigs = useShot((s) => s.shot?.members.values().some((m) => m.kind === 'rig'));
   return (
     <div
       className="absolute top-3 left-3 flex flex-col gap-1.5"

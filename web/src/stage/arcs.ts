@@ -124,13 +124,16 @@ export class Arcs {
 /** Those of the members who move, or are carried by someone who does: the first few. */
 function movingOf(shot: Shot, ids: readonly string[]): string[] {
   const keyed = new Set(
-    [...Object.keys(shot.curves), ...Object.keys(shot.formulas)].map((path) => path.slice(0, path.indexOf('.'))),
+    [...shot.curves.keys(), ...shot.formulas.keys()].map((path) => path.slice(0, path.indexOf('.'))),
   );
   // A control goes along with the others of its rig.
-  const rigs = new Set([...keyed].map((id) => (shot.members[id]?.kind === 'control' ? shot.members[id].parent : null)));
+  const rigs = new Set(
+    [...keyed].map((id) => (shot.members.get(id)?.kind === 'control' ? shot.members.at(id).parent : null)),
+  );
   const moves = (id: string): boolean => {
-    if (shot.members[id]?.kind === 'control' && rigs.has(shot.members[id].parent)) return true;
-    for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) if (keyed.has(at)) return true;
+    if (shot.members.get(id)?.kind === 'control' && rigs.has(shot.members.at(id).parent)) return true;
+    for (let at: string | null = id; at !== null; at = shot.members.get(at)?.parent ?? null)
+      if (keyed.has(at)) return true;
     return false;
   };
   return ids.filter(moves).slice(-MOST_ARCS);
@@ -181,7 +184,7 @@ function placeOf(shot: Shot, frame: Frame, id: string, point: ArcLook['point']):
   if (point === 'origin')
     return new THREE.Vector3(frame.world[slot * 16 + 12], frame.world[slot * 16 + 13], frame.world[slot * 16 + 14]);
   shapeMatrix(frame, slot, shape);
-  const [x0, y0, z0, x1, y1, z1] = boundsOf(shot.members[id]);
+  const [x0, y0, z0, x1, y1, z1] = boundsOf(shot.members.at(id), shot.rigs);
   const y = point === 'middle' ? (y0 + y1) / 2 : point === 'top' ? y1 : y0;
   return new THREE.Vector3((x0 + x1) / 2, y, (z0 + z1) / 2).applyMatrix4(new THREE.Matrix4().fromArray(shape));
 }
@@ -189,7 +192,7 @@ function placeOf(shot: Shot, frame: Frame, id: string, point: ArcLook['point']):
 function roleAt(shot: Shot, id: string, frame: number): Bead['role'] {
   let found: Bead['role'] = 'between';
   for (const channel of MOVE) {
-    const curve = shot.curves[`${id}.${channel}`];
+    const curve = shot.curves.get(`${id}.${channel}`);
     const key = curve?.keys[keyIndexAt(curve.keys, frame)];
     if (key?.role === 'key') return 'key';
     if (key) found = 'breakdown';

@@ -1,7 +1,7 @@
 import { changeChannels, channelPath, keyIndexAt, type Shot, slideBead } from '@varrup/core';
 import { max, min } from 'd3';
 import * as THREE from 'three';
-import { useShot } from '../shot/shot-store.ts';
+import type { Preview } from '../shot/previews.ts';
 import type { Bead } from './arcs.ts';
 import { onPane, type Pane } from './panes.ts';
 import { evaluator } from './picture.ts';
@@ -14,6 +14,7 @@ export class BeadDrag {
   readonly bead: Bead;
   readonly #shot: Shot;
   readonly #pane: Pane;
+  readonly #preview: Preview;
   readonly #plane = new THREE.Plane();
   readonly #paths: readonly string[];
   /** From the world into the member's parent, for directions. */
@@ -22,11 +23,12 @@ export class BeadDrag {
   /** The stretch of the arc it may slide along. */
   readonly #way: readonly Bead[];
 
-  constructor(shot: Shot, bead: Bead, beads: readonly Bead[], pane: Pane) {
+  constructor(shot: Shot, bead: Bead, beads: readonly Bead[], pane: Pane, preview: Preview) {
+    this.#preview = preview;
     this.bead = bead;
     this.#shot = shot;
     this.#pane = pane;
-    this.#paths = ['x', 'y', 'z'].map((c) => channelPath(bead.member, `move.${c}`)).filter((p) => p in shot.curves);
+    this.#paths = ['x', 'y', 'z'].map((c) => channelPath(bead.member, `move.${c}`)).filter((p) => shot.curves.has(p));
     const frame = evaluator(shot)(bead.frame);
     const slot = frame.layout.slotOf.get(bead.member)!;
     const parent = frame.layout.parent[slot];
@@ -34,7 +36,7 @@ export class BeadDrag {
     this.#into = new THREE.Matrix3().setFromMatrix4(matrix).invert();
     this.#values = new Map(this.#paths.map((p) => [p, frame.value(bead.member, p.slice(bead.member.length + 1)) ?? 0]));
     this.#plane.setFromNormalAndCoplanarPoint(pane.camera.getWorldDirection(new THREE.Vector3()), bead.place);
-    const keyed = this.#paths.flatMap((p) => shot.curves[p].keys.map((k) => k.frame));
+    const keyed = this.#paths.flatMap((p) => shot.curves.at(p).keys.map((k) => k.frame));
     const before = max(keyed.filter((f) => f < bead.frame)) ?? Number.NEGATIVE_INFINITY;
     const after = min(keyed.filter((f) => f > bead.frame)) ?? Number.POSITIVE_INFINITY;
     this.#way = beads.filter((b) => b.member === bead.member && b.frame >= before && b.frame <= after);
@@ -53,10 +55,10 @@ export class BeadDrag {
     const values: Record<string, number> = {};
     for (const path of this.#paths) {
       const axis = path.at(-1) as 'x' | 'y' | 'z';
-      const here = keyIndexAt(this.#shot.curves[path].keys, this.bead.frame) >= 0;
+      const here = keyIndexAt(this.#shot.curves.at(path).keys, this.bead.frame) >= 0;
       if (here || Math.abs(by[axis]) > 1e-6) values[path] = this.#values.get(path)! + by[axis];
     }
-    useShot.getState().preview(changeChannels, { frame: this.bead.frame, values, autoKey: 'animated' });
+    this.#preview.show(changeChannels, { frame: this.bead.frame, values, autoKey: 'animated' });
   }
 
   /** Finds the place of the arc nearest to the hand, and the moment that goes with it. */
@@ -71,6 +73,6 @@ export class BeadDrag {
       const distance = Math.hypot(a.at[0] + dx * share - x, a.at[1] + dy * share - y);
       if (distance < best.distance) best = { distance, frame: a.frame + (b.frame - a.frame) * share };
     }
-    useShot.getState().preview(slideBead, { paths: this.#paths, frame: this.bead.frame, to: best.frame });
+    this.#preview.show(slideBead, { paths: this.#paths, frame: this.bead.frame, to: best.frame });
   }
 }

@@ -1,4 +1,4 @@
-import { changeChannels, frameOf, rigControl, type Shot } from '@varrup/core';
+import { changeChannels, frameOf, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { describe, expect, test } from 'vitest';
 import { craneShot } from '../testing/arm.ts';
@@ -80,9 +80,9 @@ describe('a control under the hand', () => {
   });
 
   test('that has dials alone is dragged by them: sideways the first, up the second, within their ranges', () => {
-    const hook = shot.members['crane-hook'];
-    expect(toolFor(hook, 'move')).toBe('pick');
-    const drag = DialDrag.of(hook, frameOf(shot, 1), [100, 100])!;
+    const hook = shot.members.at('crane-hook');
+    expect(toolFor(shot.rigs.controlOf(hook), 'move')).toBe('pick');
+    const drag = DialDrag.of(shot, hook, frameOf(shot, 1), [100, 100])!;
     expect(drag.to([180, 100], false)).toEqual({ 'crane-hook.shut': 0.5 });
     expect(drag.to([100, 84], false)).toEqual({ 'crane-hook.tilt': 0.1 });
     expect(drag.to([900, 900], false)).toEqual({ 'crane-hook.shut': 1, 'crane-hook.tilt': -0.5 });
@@ -90,11 +90,12 @@ describe('a control under the hand', () => {
   });
 
   test('is free where its rig says so', () => {
-    const hand = shot.members['crane-hand'];
+    const of = (id: string) => shot.rigs.controlOf(shot.members.at(id));
+    const hand = of('crane-hand');
     expect(isFree(hand, 'move', 'x') && isFree(hand, 'turn', 'z')).toBe(true);
     expect(isFree(hand, 'size', 'x')).toBe(false);
-    expect(isFree(shot.members['crane-post'], 'turn', 'x')).toBe(false);
-    expect(isFree(shot.members.crane, 'size', 'x')).toBe(true);
+    expect(isFree(of('crane-post'), 'turn', 'x')).toBe(false);
+    expect(isFree(of('crane'), 'size', 'x')).toBe(true);
   });
 });
 
@@ -112,7 +113,7 @@ describe('the controls that are drawn', () => {
   });
 
   test('differ in form by their side, and reach as far as the rig says', () => {
-    const lines = (id: string) => controlLines(rigControl(shot.members[id])!);
+    const lines = (id: string) => controlLines(shot.rigs.controlOf(shot.members.at(id))!);
     const reach = (l: Float32Array) =>
       Math.max(...Array.from({ length: l.length / 3 }, (_, i) => Math.hypot(l[i * 3], l[i * 3 + 1], l[i * 3 + 2])));
     const [left, right, centre] = [lines('crane-hand'), lines('crane-hook'), lines('crane-post')];

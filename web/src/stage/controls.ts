@@ -1,12 +1,4 @@
-import {
-  type CompiledRig,
-  type Frame,
-  type Member,
-  type PlacedRig,
-  type RigControl,
-  type Shot,
-  splitPath,
-} from '@varrup/core';
+import { type CompiledRig, type Frame, type PlacedRig, type RigControl, type Shot, splitPath } from '@varrup/core';
 import * as THREE from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
@@ -68,7 +60,7 @@ export class Controls {
     this.#material.resolution.set(pane.width, pane.height);
     const right = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 0);
     const up = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 1);
-    const loose = new Set(Object.keys(shot.loose).map((path) => splitPath(path).member));
+    const loose = new Set(shot.loose.keys().map((path) => splitPath(path).member));
     for (const part of this.#drawn) {
       this.#place(part, frame, right, up);
       this.#tint(part, selection, loose);
@@ -227,23 +219,23 @@ const lineStore = new WeakMap<CompiledRig, Map<string, Float32Array>>();
 function shownControls(
   frame: Frame,
   rig: PlacedRig,
-  members: Readonly<Record<string, Member>>,
+  members: Shot['members'],
   hidden: ReadonlySet<string>,
 ): Omit<Drawn, 'first'>[] {
   const { compiled } = rig;
   const root = frame.layout.ids[rig.slot];
-  if (members[root].locked || !frame.isVisible(rig.slot)) return [];
+  if (members.at(root).locked || !frame.isVisible(rig.slot)) return [];
   const lines = lineStore.get(compiled) ?? new Map<string, Float32Array>();
   lineStore.set(compiled, lines);
   const acting = actingControls(frame, rig);
   const floor = floorRing(compiled);
   const out: Omit<Drawn, 'first'>[] = [
-    { id: root, name: members[root].name, control: null, slot: rig.slot, lines: floor },
+    { id: root, name: members.at(root).name, control: null, slot: rig.slot, lines: floor },
   ];
   compiled.rig.controls.forEach((control, c) => {
     const slot = rig.controls[c];
     const id = frame.layout.ids[slot];
-    if (!acting.has(control.id) || members[id].locked || hidden.has(id)) return;
+    if (!acting.has(control.id) || members.at(id).locked || hidden.has(id)) return;
     const own = lines.get(control.id) ?? controlLines(control);
     lines.set(control.id, own);
     out.push({ id, name: control.name, control, slot, lines: own });

@@ -1,4 +1,12 @@
-import { type Channel, type ChannelValue, channelPath, type Frame, type Member, shownChannels } from '@varrup/core';
+import {
+  type Channel,
+  type ChannelValue,
+  channelPath,
+  type Frame,
+  type Member,
+  type Shot,
+  shownChannels,
+} from '@varrup/core';
 
 /** How far a hand goes for the whole of a dial, in pixels. */
 const WHOLE = 160;
@@ -10,8 +18,8 @@ export class DialDrag {
   readonly #dials: readonly { readonly channel: Channel; readonly value: number }[];
 
   /** Null where the control has no dial either. */
-  static of(member: Member, frame: Frame, from: readonly [number, number]): DialDrag | null {
-    const dials = shownChannels(member).filter((c) => c.id !== 'visible');
+  static of(shot: Shot, member: Member, frame: Frame, from: readonly [number, number]): DialDrag | null {
+    const dials = shownChannels(member, shot.rigs).filter((c) => c.id !== 'visible');
     return dials.length > 0 ? new DialDrag(member.id, dials.slice(0, 2), frame, from) : null;
   }
 

@@ -104,7 +104,7 @@ describe('a drag of a turn handle', () => {
     const s = stage({}, { 'turn.y': 0.8, 'turn.x': 0.4 });
     const values = drag(s, { tool: 'turn', axis: 'z' }, { tool: 'turn' }, [1, 0], [0, 1]);
     const channels = Object.fromEntries(Object.entries(values).map(([path, v]) => [path.slice(2), v as number]));
-    const turned = { ...s, members: { ...s.members, a: { ...s.members.a, values: channels } } };
+    const turned = { ...s, members: s.members.with('a', { ...s.members.at('a'), values: channels }) };
     const matrix = (shot: Shot) => {
       const frame = frameOf(shot, 1);
       return new THREE.Matrix4().fromArray(frame.world, frame.layout.slotOf.get('a')! * 16);

@@ -61,11 +61,12 @@ export function handlePlace(
   if (id === undefined || slot === undefined || isLocked(shot, id)) return null;
   const world = new THREE.Matrix4().fromArray(frame.world, slot * 16);
   const pivot = new THREE.Vector3(...AXES.map((a) => frame.value(id, `pivot.${a}`) ?? 0));
-  const member = shot.members[id];
-  const tool = toolFor(member, view.tool);
+  const member = shot.members.at(id);
+  const control = shot.rigs.controlOf(member);
+  const tool = toolFor(control, view.tool);
   const shared = tool === 'turn' && view.about !== 'own';
   const shut = (axis: Axis) =>
-    view.locks[axis] || (tool !== 'pick' && view.axes === 'own' && !isFree(member, tool, axis));
+    view.locks[axis] || (tool !== 'pick' && view.axes === 'own' && !isFree(control, tool, axis));
   return {
     tool,
     locks: { x: shut('x'), y: shut('y'), z: shut('z') },
@@ -102,7 +103,7 @@ export function middleOf(
 function placeOf(shot: Shot, frame: Frame, id: string, slot: number, middle: boolean): THREE.Vector3 {
   const world = new THREE.Matrix4().fromArray(frame.world, slot * 16);
   if (!middle) return new THREE.Vector3(...AXES.map((a) => frame.value(id, `pivot.${a}`) ?? 0)).applyMatrix4(world);
-  const box = boundsOf(shot.members[id]);
+  const box = boundsOf(shot.members.at(id), shot.rigs);
   return new THREE.Vector3((box[0] + box[3]) / 2, (box[1] + box[4]) / 2, (box[2] + box[5]) / 2).applyMatrix4(world);
 }
 
@@ -152,7 +153,9 @@ export class Drag {
       .filter((id) => !isLocked(shot, id))
       .map((id) => hold(shot, frame, id));
     this.#channels = new Map(
-      this.#held.flatMap(({ id }) => shownChannels(shot.members[id]).map((c) => [channelPath(id, c.id), c])),
+      this.#held.flatMap(({ id }) =>
+        shownChannels(shot.members.at(id), shot.rigs).map((c) => [channelPath(id, c.id), c]),
+      ),
     );
     this.#near = new Map(this.#held.map((h) => [h.id, h.angles]));
     if (grip.tool === 'turn' && this.#axis && Math.abs(sight.dot(this.#axis)) > 0.08) {
@@ -274,7 +277,7 @@ export class Drag {
 
 function hold(shot: Shot, frame: Frame, id: string): Held {
   const slot = frame.layout.slotOf.get(id)!;
-  const member = shot.members[id];
+  const member = shot.members.at(id);
   const read = (group: string) => AXES.map((axis) => frame.value(id, `${group}.${axis}`)!);
   const parent = frame.layout.parent[slot];
   const angles = read('turn') as Angles;

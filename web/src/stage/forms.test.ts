@@ -1,4 +1,4 @@
-import { boundsOf, emptyShot, newMember, simpleKinds } from '@varrup/core';
+import { boundsOf, emptyShot, newMember, Rigs, simpleKinds } from '@varrup/core';
 import * as THREE from 'three';
 import { describe, expect, test } from 'vitest';
 import { formOf } from './forms.ts';
@@ -21,7 +21,7 @@ describe('the form', () => {
     ({ member, form }) => {
       const box = new THREE.Box3().setFromBufferAttribute(form.body!.getAttribute('position') as THREE.BufferAttribute);
       const drawn = [box.min.x, box.min.y, box.min.z, box.max.x, box.max.y, box.max.z];
-      boundsOf(member).forEach((v, i) => {
+      boundsOf(member, Rigs.none).forEach((v, i) => {
         expect(drawn[i]).toBeCloseTo(v, 3);
       });
     },

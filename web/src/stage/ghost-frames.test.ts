@@ -1,18 +1,18 @@
-import { addMember, emptyShot, newMember, type Shot, smoothKey } from '@varrup/core';
+import { addMember, emptyShot, newMember, type Shot, smoothKey, Table } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
 import { ghostFrames } from './ghost-frames.ts';
 
 const bare = emptyShot('s', 'S');
 const shot: Shot = {
   ...addMember.apply(bare, { member: newMember(bare, { kind: 'ball', id: 'ball' }) }),
-  curves: {
+  curves: Table.of({
     'ball.move.y': {
       type: 'number',
       keys: [1, 9, 17, 30].map((f) => smoothKey(f, f % 5)),
       before: 'hold',
       after: 'hold',
     },
-  },
+  }),
 };
 const onion = { on: true, before: 2, after: 3, every: 4, look: 'shapes', who: 'picked' } as const;
 const frames = (now: number, more: object = {}) => ghostFrames(shot, ['ball'], now, { ...onion, ...more });

@@ -29,9 +29,9 @@ export function ghostFrames(shot: Shot, ids: readonly string[], now: number, oni
 function keyFramesAround(shot: Shot, ids: readonly string[], now: number): [number[], number[]] {
   const own = new Set<string>();
   for (const id of ids)
-    for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) own.add(at);
+    for (let at: string | null = id; at !== null; at = shot.members.get(at)?.parent ?? null) own.add(at);
   const frames = new Set<number>();
-  for (const [path, curve] of Object.entries(shot.curves)) {
+  for (const [path, curve] of shot.curves.entries()) {
     if (own.has(splitPath(path).member)) for (const key of curve.keys) frames.add(key.frame);
   }
   const sorted = [...frames].sort((a, b) => a - b);

@@ -4,7 +4,6 @@ import {
   isAffine,
   isDeformed,
   Program,
-  rigOf,
   type Shot,
   shapeMatrix,
   splitPath,
@@ -152,13 +151,13 @@ export class Ghosts {
   #build(shot: Shot, ids: readonly string[], count: number, forms: FormStore): void {
     const m = this.#made;
     const same = m?.count === count && m.ids.length === ids.length && ids.every((id, i) => id === m.ids[i]);
-    if (m && same && ids.every((id) => m.members[id] === shot.members[id])) return;
+    if (m && same && ids.every((id) => m.members.get(id) === shot.members.get(id))) return;
     this.#made = { members: shot.members, ids, count };
     this.#clear();
     for (const id of ids) {
-      const member = shot.members[id];
-      if (member.kind === 'rig') this.#buildBody(id, rigOf(member.shape), count);
-      const form = forms.of(shot.members[id], ids.length > 12 ? 'crowd' : 'full');
+      const member = shot.members.at(id);
+      if (member.kind === 'rig') this.#buildBody(id, shot.rigs.at(member.shape), count);
+      const form = forms.of(shot.members.at(id), ids.length > 12 ? 'crowd' : 'full');
       for (const geometry of partsOf(form)) {
         const mesh = this.#instances(geometry, count);
         this.scene.add(mesh);
@@ -271,22 +270,25 @@ function changed(mesh: THREE.InstancedMesh): void {
 
 /** Members, and for rigs their controls, whose keys are the rig's. */
 function withControls(shot: Shot, ids: readonly string[]): string[] {
-  const rigs = new Set(ids.filter((id) => shot.members[id].kind === 'rig'));
-  const controls = Object.values(shot.members).filter((m) => m.kind === 'control' && m.parent && rigs.has(m.parent));
+  const rigs = new Set(ids.filter((id) => shot.members.at(id).kind === 'rig'));
+  const controls = shot.members.values().filter((m) => m.kind === 'control' && m.parent && rigs.has(m.parent));
   return [...ids, ...controls.map((m) => m.id)];
 }
 
 /** Those a ghost is drawn of: the picked ones with all that hangs on them, or everybody who moves; groups have nothing to see. */
 function ghostly(shot: Shot, picked: readonly string[] | null): string[] {
-  const meant = picked ?? [...Object.keys(shot.curves), ...Object.keys(shot.formulas)].map((p) => splitPath(p).member);
+  const meant = picked ?? [...shot.curves.keys(), ...shot.formulas.keys()].map((p) => splitPath(p).member);
   // A control is seen by the body it moves.
-  const roots = new Set(meant.map((id) => (shot.members[id]?.kind === 'control' ? shot.members[id].parent : id)));
+  const roots = new Set(
+    meant.map((id) => (shot.members.get(id)?.kind === 'control' ? shot.members.at(id).parent : id)),
+  );
   const carried = (id: string): boolean => {
-    for (let at: string | null = id; at !== null; at = shot.members[at]?.parent ?? null) if (roots.has(at)) return true;
+    for (let at: string | null = id; at !== null; at = shot.members.get(at)?.parent ?? null)
+      if (roots.has(at)) return true;
     return false;
   };
-  const seen = Object.values(shot.members).filter(
-    (m) => !['group', 'camera', 'light', 'control'].includes(m.kind) && carried(m.id),
-  );
+  const seen = shot.members
+    .values()
+    .filter((m) => !['group', 'camera', 'light', 'control'].includes(m.kind) && carried(m.id));
   return seen.slice(0, MOST).map((m) => m.id);
 }

@@ -1,4 +1,4 @@
-import { type Clip, CompiledWay, clipAtWork, controlsOf, Program, rigOf, type Shot } from '@varrup/core';
+import { type Clip, CompiledWay, clipAtWork, controlsOf, Program, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { useWay } from '../clips/way-drawing.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
@@ -12,7 +12,7 @@ const ABOVE = 0.003;
 
 /** What one can walk on. */
 export const isGround = (shot: Shot | null, member: unknown): boolean => {
-  const kind = shot?.members[String(member)]?.kind;
+  const kind = shot?.members.get(String(member))?.kind;
   return (
     kind === 'plane' ||
     kind === 'box' ||
@@ -61,9 +61,9 @@ export class GroundMarks {
   #prints(shot: Shot, clip: Clip): void {
     const program = new Program(shot);
     const frame = program.createFrame();
-    const member = shot.members[clip.rig];
+    const member = shot.members.get(clip.rig);
     if (member?.kind !== 'rig') return;
-    const { feet, controls } = rigOf(member.shape).rig;
+    const { feet, controls } = shot.rigs.at(member.shape).rig;
     const own = new Map(controlsOf(shot, clip.rig).map((c) => [c.shape.control, c.id]));
     let count = 0;
     for (const foot of feet) {

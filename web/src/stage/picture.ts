@@ -1,16 +1,17 @@
+import type { Bounds, Rigs } from '@varrup/core';
 import {
   boundsOf,
   type CompiledRig,
   channelOffset,
   eachOutlinePoint,
   type Frame,
-  findRig,
   isAffine,
   isDeformed,
   type Member,
   Program,
   type Shot,
   shapeMatrix,
+  Table,
 } from '@varrup/core';
 import * as THREE from 'three';
 import { BentGeometry } from './bent-geometry.ts';
@@ -32,7 +33,9 @@ export class ShotPicture {
   #glass = false;
   readonly forms = new FormStore();
   #detail: Detail = 'full';
-  #members: Shot['members'] = {};
+  #members: Shot['members'] | null = null;
+  /** How many of the members are drawn here; controls are the stage's. */
+  #bodies = 0;
   #signs = true;
 
   constructor() {
@@ -51,32 +54,44 @@ export class ShotPicture {
     for (const part of this.#parts.values()) part.glass(on);
   }
 
-  /** Takes over who is in the cast and what form they have. */
-  cast(members: Shot['members']): void {
-    if (members === this.#members) return;
-    const bodies = Object.values(members).filter((m) => m.kind !== 'control');
-    const detail = bodies.length > CROWD ? 'crowd' : 'full';
-    const otherDetail = detail !== this.#detail;
-    this.#detail = detail;
-    for (const [id, part] of this.#parts) {
-      const member = members[id];
-      if (!otherDetail && member?.kind === part.member.kind && member.shape === part.member.shape) {
-        part.member = member;
-        continue;
-      }
-      this.scene.remove(part.root);
-      part.dispose();
-      this.#parts.delete(id);
-    }
-    for (const member of bodies) {
-      if (this.#parts.has(member.id)) continue;
-      const part = partOf(member, this.forms, detail);
-      if (!part) continue;
-      part.glass(this.#glass);
-      this.#parts.set(member.id, part);
-      this.scene.add(part.root);
-    }
+  /** Takes over who is in the cast and what form they have. Only those who have changed are looked at. */
+  cast({ members, rigs }: Shot): void {
+    const before = this.#members ?? Table.empty<Member>();
+    if (members === before) return;
     this.#members = members;
+    before.changesTo(members, (_, was, now) => {
+      this.#bodies +=
+        Number(now !== undefined && now.kind !== 'control') - Number(was !== undefined && was.kind !== 'control');
+    });
+    const detail = this.#bodies > CROWD ? 'crowd' : 'full';
+    const all = detail !== this.#detail;
+    this.#detail = detail;
+    const known = all ? Table.empty<Member>() : before;
+    if (all) for (const id of [...this.#parts.keys()]) this.#remove(id);
+    known.changesTo(members, (id, _, now) => this.#take(id, now, rigs));
+  }
+
+  /** Takes over one member, as it is now or gone. */
+  #take(id: string, member: Member | undefined, rigs: Rigs): void {
+    const part = this.#parts.get(id);
+    if (part && member && member.kind === part.member.kind && member.shape === part.member.shape) {
+      part.member = member;
+      return;
+    }
+    if (part) this.#remove(id);
+    const made = member && partOf(member, rigs, this.forms, this.#detail);
+    if (!made) return;
+    made.glass(this.#glass);
+    this.#parts.set(id, made);
+    this.scene.add(made.root);
+  }
+
+  #remove(id: string): void {
+    const part = this.#parts.get(id);
+    if (!part) return;
+    this.scene.remove(part.root);
+    part.dispose();
+    this.#parts.delete(id);
   }
 
   /** Puts everybody where a frame says. */
@@ -123,10 +138,10 @@ interface Shown {
 }
 
 /** Controls are drawn by the stage, over everything; a rig the page does not know cannot be drawn. */
-function partOf(member: Member, forms: FormStore, detail: Detail): Shown | null {
+function partOf(member: Member, rigs: Rigs, forms: FormStore, detail: Detail): Shown | null {
   if (member.kind === 'control') return null;
-  if (member.kind !== 'rig') return new Part(member, forms, detail);
-  const compiled = findRig(member.shape);
+  if (member.kind !== 'rig') return new Part(member, boundsOf(member, rigs), forms, detail);
+  const compiled = rigs.find(member.shape);
   return compiled ? new RigPart(member, compiled) : null;
 }
 
@@ -175,9 +190,11 @@ class Part implements Shown {
   #bent: { readonly mesh: THREE.Mesh; readonly rest: THREE.BufferGeometry; readonly bent: BentGeometry }[] = [];
 
   readonly #forms: FormStore;
+  readonly #bounds: Bounds;
 
-  constructor(member: Member, forms: FormStore, detail: Detail) {
+  constructor(member: Member, bounds: Bounds, forms: FormStore, detail: Detail) {
     this.member = member;
+    this.#bounds = bounds;
     this.#forms = forms;
     this.#form = forms.of(member, detail);
     this.root.matrixAutoUpdate = false;
@@ -258,10 +275,10 @@ class Part implements Shown {
       return;
     }
     if (!this.#outline) {
-      const geometry = this.#form.body ? this.#forms.outline(this.#form.body) : boxLines(this.member);
+      const geometry = this.#form.body ? this.#forms.outline(this.#form.body) : boxLines(this.#bounds);
       const hasEdges = geometry.getAttribute('position').count > 0;
       this.#outline = new THREE.LineSegments(
-        hasEdges ? geometry : this.member.kind === 'ball' ? ringsAround(this.member) : boxLines(this.member),
+        hasEdges ? geometry : this.member.kind === 'ball' ? ringsAround(this.#bounds) : boxLines(this.#bounds),
         new THREE.LineBasicMaterial({ depthTest: false, transparent: true, opacity: 0.9 }),
       );
       this.#outline.renderOrder = 5;
@@ -280,16 +297,14 @@ class Part implements Shown {
   }
 }
 
-function boxLines(member: Member): THREE.BufferGeometry {
-  const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+function boxLines([x0, y0, z0, x1, y1, z1]: Bounds): THREE.BufferGeometry {
   const r = 0.16;
   const box = new THREE.BoxGeometry(Math.max(x1 - x0, r), Math.max(y1 - y0, r), Math.max(z1 - z0, r));
   return new THREE.EdgesGeometry(box.translate((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2));
 }
 
 /** Three great circles: what a form without edges, a ball, is outlined by. */
-function ringsAround(member: Member): THREE.BufferGeometry {
-  const [x0, , , x1] = boundsOf(member);
+function ringsAround([x0, , , x1]: Bounds): THREE.BufferGeometry {
   const r = ((x1 - x0) / 2) * 1.01;
   const points: number[] = [];
   for (let axis = 0; axis < 3; axis++) {
@@ -312,14 +327,14 @@ export function worldBounds(shot: Shot, frame: Frame, ids: readonly string[]): T
   const matrix = new THREE.Matrix4();
   for (const id of ids) {
     const slot = frame.layout.slotOf.get(id);
-    const member = shot.members[id];
+    const member = shot.members.get(id);
     if (slot === undefined || !member) continue;
     const rig = frame.layout.rigAt.get(slot);
     if (rig) {
       eachOutlinePoint(frame, rig, (x, y, z) => void all.expandByPoint(point.set(x, y, z)));
       continue;
     }
-    const [x0, y0, z0, x1, y1, z1] = boundsOf(member);
+    const [x0, y0, z0, x1, y1, z1] = boundsOf(member, shot.rigs);
     const box = new THREE.Box3(new THREE.Vector3(x0, y0, z0), new THREE.Vector3(x1, y1, z1));
     all.union(box.applyMatrix4(matrix.fromArray(frame.world, slot * 16)));
   }
@@ -328,10 +343,8 @@ export function worldBounds(shot: Shot, frame: Frame, ids: readonly string[]): T
 
 /** Those whose place decides how much a picture must show: what is seen, less wide grounds. */
 export const shownMembers = (shot: Shot): string[] => {
-  const solid = Object.values(shot.members).filter(
-    (m) => !['camera', 'light', 'group', 'plane', 'control'].includes(m.kind),
-  );
-  return (solid.length > 0 ? solid : Object.values(shot.members)).map((m) => m.id);
+  const solid = shot.members.values().filter((m) => !['camera', 'light', 'group', 'plane', 'control'].includes(m.kind));
+  return (solid.length > 0 ? solid : shot.members.values()).map((m) => m.id);
 };
 
 /** A program and a frame to draw stills and movies from. */

@@ -4,7 +4,8 @@ import { shownMembers, worldBounds } from './picture.ts';
 
 /** The shot's cameras, first in the cast first. */
 export const camerasOf = (shot: Shot) =>
-  Object.values(shot.members)
+  shot.members
+    .values()
     .filter((m) => m.kind === 'camera')
     .sort((a, b) => a.rank - b.rank);
 

@@ -81,6 +81,7 @@ export class Stage {
   #width = 1;
   #height = 1;
   #press: Press | null = null;
+  readonly #preview = useShot.getState().begin('stage');
   #framed = false;
   /** The pane the pointer is in. */
   #active: Pane['name'] = 'free';
@@ -174,7 +175,7 @@ export class Stage {
   placeOf(id: string): [x: number, y: number] | null {
     const { shot } = useShot.getState();
     const frame = live.now;
-    if (!shot?.members[id] || !frame) return null;
+    if (!shot?.members.get(id) || !frame) return null;
     const middle = worldBounds(shot, frame, [id]).getCenter(new THREE.Vector3());
     const [pane] = this.#panes;
     if (middle.clone().project(pane.camera).z > 1) return null;
@@ -215,9 +216,7 @@ export class Stage {
   /** The first look at a shot: a little from the side and above, on wherever something moves in it. */
   #frameAction(shot: Shot): void {
     this.#free.position.copy(this.#orbit.target).add(new THREE.Vector3(0.32, 0.3, 1));
-    const moving = Object.keys(shot.members).filter((id) =>
-      Object.keys(shot.curves).some((p) => p.startsWith(`${id}.`)),
-    );
+    const moving = shot.members.keys().filter((id) => shot.curves.keys().some((p) => p.startsWith(`${id}.`)));
     const at = evaluator(shot);
     const box = new THREE.Box3();
     for (const time of keyFrames(shot, moving)) box.union(worldBounds(shot, at(time), moving));
@@ -287,7 +286,7 @@ export class Stage {
     const { shot } = useShot.getState();
     const frame = live.now;
     if (!shot || !frame || this.#width < 2) return;
-    this.#picture.cast(shot.members);
+    this.#picture.cast(shot);
     this.#picture.showGlass(useView.getState().xray);
     this.#picture.pose(frame);
     if (!this.#framed) {
@@ -432,7 +431,7 @@ export class Stage {
     const marks = new Map<string, string>();
     const { selection } = useView.getState();
     for (const id of selection) marks.set(id, colour('blue'));
-    for (const path of Object.keys(shot.loose)) marks.set(path.slice(0, path.indexOf('.')), colour('ochre'));
+    for (const path of shot.loose.keys()) marks.set(path.slice(0, path.indexOf('.')), colour('ochre'));
     this.#picture.mark(marks);
   }
 
@@ -564,7 +563,7 @@ export class Stage {
     const bead = this.#beadUnder(...this.#at(event));
     // As the camera sees it an arc is not where the thing is: there it can be read, and not dragged.
     if (bead && useHabits.getState().arc.space === 'world') {
-      this.#press = { kind: 'bead', drag: new BeadDrag(shot, bead, this.#arcs.beads, this.#pane) };
+      this.#press = { kind: 'bead', drag: new BeadDrag(shot, bead, this.#arcs.beads, this.#pane, this.#preview) };
       return;
     }
     this.#press = { kind: 'box', from: this.#at(event), how, moved: false };
@@ -594,7 +593,7 @@ export class Stage {
     else if (press.kind === 'dial') {
       const { autoKey } = useView.getState();
       const values = press.drag.to(this.#at(event), event.shiftKey);
-      useShot.getState().preview(changeChannels, { frame: press.frame, values, autoKey });
+      this.#preview.show(changeChannels, { frame: press.frame, values, autoKey });
     } else if (press.kind === 'bead') press.drag.to(ray, ...this.#at(event));
     else if (press.kind === 'pan') {
       const [x, y] = this.#at(event);
@@ -603,7 +602,7 @@ export class Stage {
     } else if (press.kind === 'handle') {
       const values = press.drag.to(ray, event.shiftKey);
       const { autoKey } = useView.getState();
-      useShot.getState().preview(changeChannels, { frame: press.frame, values, autoKey });
+      this.#preview.show(changeChannels, { frame: press.frame, values, autoKey });
     } else {
       const [x, y] = this.#at(event);
       const [left, top] = [Math.min(x, press.from[0]), Math.min(y, press.from[1])];
@@ -626,14 +625,14 @@ export class Stage {
     if (Math.hypot(x - press.from[0], y - press.from[1]) < 4) return;
     const { shot } = useShot.getState();
     const frame = live.now;
-    const member = shot?.members[press.id];
+    const member = shot?.members.get(press.id);
     if (!shot || !frame || !member || isLocked(shot, press.id)) return;
     const view = useView.getState();
     if (!view.selection.includes(press.id)) return;
     const at = Math.round(frame.at * 1000) / 1000;
-    const tool = toolFor(member, 'move');
+    const tool = toolFor(shot.rigs.controlOf(member), 'move');
     if (tool === 'pick') {
-      const drag = DialDrag.of(member, frame, press.from);
+      const drag = DialDrag.of(shot, member, frame, press.from);
       this.#press = drag ? { kind: 'dial', drag, frame: at } : null;
       return;
     }
@@ -660,7 +659,7 @@ export class Stage {
     this.#box.style.display = 'none';
     if (!press) return;
     if (press.kind === 'handle' || press.kind === 'bead' || press.kind === 'dial') {
-      useShot.getState().finish();
+      this.#preview.keep();
       return;
     }
     if (press.kind === 'control') {
@@ -673,7 +672,7 @@ export class Stage {
   }
 
   #cancel(): void {
-    if (this.#press && ['handle', 'bead', 'dial'].includes(this.#press.kind)) useShot.getState().cancel();
+    this.#preview.drop();
     this.#press = null;
     this.#box.style.display = 'none';
   }
@@ -717,7 +716,7 @@ export class Stage {
     const controls = this.#controls.inBox(x0, y0, x1, y1, this.#pane);
     if (controls.length > 0) return controls;
     return frame.layout.ids.filter((id, slot) => {
-      if (shot.members[id].kind === 'control' || isLocked(shot, id) || !frame.isVisible(slot)) return false;
+      if (shot.members.at(id).kind === 'control' || isLocked(shot, id) || !frame.isVisible(slot)) return false;
       const middle = worldBounds(shot, frame, [id]).getCenter(new THREE.Vector3());
       const [x, y] = onPane(this.#pane, middle);
       return x >= x0 && x <= x1 && y >= y0 && y <= y1;
@@ -726,16 +725,16 @@ export class Stage {
 }
 
 /** The rig whose balance is shown while none is picked. */
-const firstRig = (shot: Shot): string | null => Object.values(shot.members).find((m) => m.kind === 'rig')?.id ?? null;
+const firstRig = (shot: Shot): string | null => shot.members.values().find((m) => m.kind === 'rig')?.id ?? null;
 
 /** What a control says when the pointer rests on it: its name, whose it is where there are several, and what holds it. */
 function controlWords(shot: Shot, id: string): string {
-  const member = shot.members[id];
+  const member = shot.members.at(id);
   if (member.kind === 'rig') return `${member.name} as a whole`;
-  const rig = member.parent === null ? undefined : shot.members[member.parent];
-  const rigs = Object.values(shot.members).filter((m) => m.kind === 'rig').length;
+  const rig = member.parent === null ? undefined : shot.members.get(member.parent);
+  const rigs = shot.members.values().filter((m) => m.kind === 'rig').length;
   const held = holdAt(member, live.now?.at ?? 1)?.by;
-  const holder = held?.is === 'member' ? shot.members[held.member]?.name : undefined;
+  const holder = held?.is === 'member' ? shot.members.get(held.member)?.name : undefined;
   const how = held?.is === 'stage' ? ' · planted' : holder ? ` · carried by ${holder}` : '';
   return (rigs > 1 && rig ? `${rig.name}: ${member.name}` : member.name) + how;
 }

@@ -4,6 +4,7 @@ import { animatedPaths, keyFrames } from '../commands/channel-paths.ts';
 import { still } from '../pictures/pictures.ts';
 import { dropPose, POSE_TYPE } from '../poses/pose-drag.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { dragWords, finishDrag, previewDrag, useCollisionKeys } from '../timeline/drag-keys.ts';
 import { joinedKeys } from '../timeline/pick-keys.ts';
 import { useCancel } from '../timeline/use-cancel.ts';
@@ -41,6 +42,7 @@ export function PoseStrip() {
     () => walk?.poses.map((p) => p.frame) ?? (committed ? thinned(posesOf(committed, selection)) : []),
     [walk, committed, selection],
   );
+  const preview = usePreview('pose strip');
   const press = useRef<Press | null>(null);
   const plan = useRef<RetimingPlan | null>(null);
   const [dragged, setDragged] = useState<{ frame: number; by: number; note: string } | null>(null);
@@ -48,12 +50,12 @@ export function PoseStrip() {
     plan.current = null;
     setDragged(null);
   };
-  const cancel = useCancel(press, clear);
+  const cancel = useCancel(press, preview, clear);
   const show = () => {
     const p = press.current;
     if (!p || !committed) return;
-    plan.current = p.by === 0 ? null : previewDrag(p.keys, { how: { kind: 'move', by: p.by }, copy: p.copy });
-    if (!plan.current) useShot.getState().cancel();
+    plan.current = p.by === 0 ? null : previewDrag(preview, p.keys, { how: { kind: 'move', by: p.by }, copy: p.copy });
+    if (!plan.current) preview.drop();
     const note = plan.current ? dragWords(plan.current, committed.rate, p.copy) : '';
     const { how } = plan.current ?? { how: { kind: 'move' as const, by: 0 } };
     setDragged({ frame: p.frame, by: how.kind === 'move' ? how.by : 0, note });
@@ -82,7 +84,7 @@ export function PoseStrip() {
   const onPointerUp = () => {
     const p = press.current;
     press.current = null;
-    if (plan.current) finishDrag(plan.current);
+    if (plan.current) finishDrag(preview, plan.current);
     else if (p) usePlayhead.getState().go(p.frame);
     clear();
   };
@@ -139,11 +141,11 @@ function keysOnPose(shot: Shot, selection: readonly string[], frame: number): Ke
   const on = (ids: readonly string[]) =>
     Object.fromEntries(
       animatedPaths(shot, ids)
-        .filter((p) => keyIndexAt(shot.curves[p].keys, frame) >= 0)
+        .filter((p) => keyIndexAt(shot.curves.at(p).keys, frame) >= 0)
         .map((p) => [p, [frame]]),
     );
   const own = on(selection);
-  return Object.keys(own).length > 0 ? own : on(Object.keys(shot.members));
+  return Object.keys(own).length > 0 ? own : on(shot.members.keys());
 }
 
 /** Frames with keys: of what is picked where that has some, else of everybody. */

@@ -1,4 +1,4 @@
-import { type Clip, clipAtWork, rigAmong, type Shot, type StepPose } from '@varrup/core';
+import { type Clip, clipAtWork, pathsOf, rigAmong, type Shot, type StepPose, Table } from '@varrup/core';
 
 /** The labelled poses of a cycle, as the strip shows them: the rig by itself, from the side. */
 export interface WalkStrip {
@@ -22,25 +22,27 @@ export function walkStrip(shot: Shot, selection: readonly string[]): WalkStrip |
 
 /** The rig of a clip alone on its floor, in place, seen from its left. */
 function fromTheSide(shot: Shot, clip: Clip): Shot {
-  const own = Object.values(shot.members).filter(
-    (m) => m.id === clip.rig || (m.kind === 'control' && m.parent === clip.rig),
-  );
-  const ids = new Set(own.map((m) => m.id));
+  const own = shot.members.values().filter((m) => m.id === clip.rig || (m.kind === 'control' && m.parent === clip.rig));
   const members = own.map((m) =>
     m.id === clip.rig ? { ...m, parent: null, values: { 'turn.y': Math.PI / 2 }, holds: [] } : { ...m, holds: [] },
   );
-  const ofControls = ([path]: [string, unknown]) => {
-    const member = path.slice(0, path.indexOf('.'));
-    return ids.has(member) && member !== clip.rig;
-  };
+  const controls = own.filter((m) => m.kind === 'control');
+  const paths = controls.flatMap((c) => pathsOf(c, shot.rigs));
+  const ofControls = <T>(table: Table<T>) =>
+    Table.of(
+      paths.flatMap((path) => {
+        const there = table.get(path);
+        return there === undefined ? [] : [[path, there] as const];
+      }),
+    );
   return {
     ...shot,
-    members: Object.fromEntries(members.map((m) => [m.id, m])),
-    curves: Object.fromEntries(Object.entries(shot.curves).filter(ofControls)),
-    loose: Object.fromEntries(Object.entries(shot.loose).filter(ofControls)),
-    formulas: {},
-    sets: {},
-    recipes: {},
-    clips: { [clip.id]: { ...clip, travelling: false } },
+    members: Table.of(members.map((m) => [m.id, m])),
+    curves: ofControls(shot.curves),
+    loose: ofControls(shot.loose),
+    formulas: Table.empty(),
+    sets: Table.empty(),
+    recipes: Table.empty(),
+    clips: Table.of({ [clip.id]: { ...clip, travelling: false } }),
   };
 }

@@ -1,4 +1,4 @@
-import { bringRig, emptyShot, learnRig, newRigMembers, parseRig, type Shot } from '@varrup/core';
+import { bringRig, emptyShot, newRigMembers, parseRig, Rigs, type Shot } from '@varrup/core';
 
 /** A crane for tests: an arm of two bones of a metre each, a hand that reaches, a post that only turns, a hook with two dials. */
 const crane = {
@@ -98,7 +98,6 @@ const crane = {
 export function craneShot(): Shot {
   const parsed = parseRig(crane);
   if (!parsed.ok) throw new Error(parsed.problems.map((p) => `${p.pointer} ${p.sentence}`).join('\n'));
-  learnRig(parsed.value);
-  const shot = emptyShot('cranes', 'Cranes');
+  const shot = emptyShot('cranes', 'Cranes', Rigs.of([parsed.value]));
   return bringRig.apply(shot, newRigMembers(shot, { rig: 'crane', version: 1, id: 'crane' }));
 }

@@ -2,6 +2,7 @@ import { changeValues, type KeySelection, type ValueChange } from '@varrup/core'
 import { type ReactNode, useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
@@ -100,6 +101,7 @@ const pivotWords: Record<PivotName, string> = {
 /** Scales, offsets, flattens and smooths the values of the keys that are meant, dragged live or typed. */
 function Values({ meant, curves }: { meant: KeySelection; curves: readonly ShownCurve[] }) {
   const [pivot, setPivot] = useState<PivotName>('mean');
+  const preview = usePreview('values');
   const about = pivot === 'zero' ? 0 : pivot;
   const none = Object.keys(meant).length === 0;
   const units = new Set(curves.filter((c) => meant[c.path]).map((c) => c.unit));
@@ -123,9 +125,9 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
         step={step}
         digits={digits}
         disabled={none || !fits}
-        onPreview={(v) => useShot.getState().preview(changeValues, { keys: meant, how: how(v) })}
-        onChange={(v) => useShot.getState().run(changeValues, { keys: meant, how: how(v) })}
-        onCancel={() => useShot.getState().cancel()}
+        onPreview={(v) => preview.show(changeValues, { keys: meant, how: how(v) })}
+        onChange={(v) => preview.make(changeValues, { keys: meant, how: how(v) })}
+        onCancel={preview.drop}
       />
     </span>
   );

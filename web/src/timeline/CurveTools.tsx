@@ -19,7 +19,9 @@ import { Eye, EyeOff, Focus, Pin } from 'lucide-react';
 import { type ComponentType, useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { hide, isolate, pin } from '../commands/shaping.ts';
+import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -238,13 +240,12 @@ function Tuned({ meant, shown, index }: ForKeys & { shown?: ShownCurve; index: n
   const said = shown && key ? tuningNow(shown, key, index) : null;
   const base: Tuning = said ?? { tension: 0, continuity: 0, bias: 0 };
   const none = Object.keys(meant).length === 0;
+  const preview = usePreview('tuning');
   const exact = key?.in.kind === 'tuned' && key.out.kind === 'tuned';
-  const change = (how: 'run' | 'preview', which: keyof Tuning, v: number) => {
+  const change = (act: Preview['show'], which: keyof Tuning, v: number) => {
     // A level key is one of full tension, and under that a corner or a bias would not show.
     const level = !exact && base.tension === 1 && which !== 'tension';
-    useShot
-      .getState()
-      [how](tuneKeys, { keys: meant, tuning: { ...base, ...(level ? { tension: 0 } : {}), [which]: v } });
+    act(tuneKeys, { keys: meant, tuning: { ...base, ...(level ? { tension: 0 } : {}), [which]: v } });
   };
   return (
     <fieldset className="grid grid-cols-3 gap-1" aria-label="Tension, continuity and bias">
@@ -260,9 +261,9 @@ function Tuned({ meant, shown, index }: ForKeys & { shown?: ShownCurve; index: n
               min={-5}
               max={5}
               disabled={none || (key !== undefined && said === null)}
-              onPreview={(v) => change('preview', which, v)}
-              onChange={(v) => change('run', which, v)}
-              onCancel={() => useShot.getState().cancel()}
+              onPreview={(v) => change(preview.show, which, v)}
+              onChange={(v) => change(preview.make, which, v)}
+              onCancel={preview.drop}
             />
           </span>
         </Hint>

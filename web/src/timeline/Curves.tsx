@@ -11,8 +11,7 @@ import {
 import { extent } from 'd3';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
-import { live } from '../view/live.ts';
-import { usePlayhead } from '../view/playhead.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { useView } from '../view/view-store.ts';
 import { useAsItWas } from './as-it-was.ts';
 import { CurveBar } from './CurveBar.tsx';
@@ -22,6 +21,7 @@ import { curvesRef } from './curves-ref.ts';
 import { DragNote } from './DragNote.tsx';
 import { dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
 import { drawCurves } from './draw-curves.ts';
+import { drawNowAlone } from './draw-time.ts';
 import { joinedKeys, livingKeys } from './pick-keys.ts';
 import { boxOf, scrubTo, zoomOrPan } from './pointer.ts';
 import { RULER } from './ruler.ts';
@@ -29,6 +29,7 @@ import { shownCurve, shownCurves, valueSpan } from './shown-curves.ts';
 import { timeScale } from './time-axis.ts';
 import { placeOn, useCancel } from './use-cancel.ts';
 import { useCanvas } from './use-canvas.ts';
+import { useNow } from './use-now.ts';
 import { useWheel } from './use-wheel.ts';
 import { type ValueSpan, valueScale } from './value-axis.ts';
 
@@ -62,7 +63,7 @@ export function Curves() {
       !shot || !asItWas
         ? []
         : curves.flatMap(({ path, curve, scale, shift }) => {
-            const old = asItWas.curves[path];
+            const old = asItWas.curves.get(path);
             const shown =
               old?.type === 'number' && old !== curve ? shownCurve(shot, path, old as NumberCurve, false, true) : null;
             // Drawn by the measure of the curve of now, so that the two can be compared.
@@ -74,6 +75,7 @@ export function Curves() {
   const [note, setNote] = useState('');
   const [values, setValues] = useState<ValueSpan>({ low: -1, high: 1 });
   const canvas = useRef<HTMLCanvasElement>(null);
+  const preview = usePreview('curves');
   const press = useRef<Press | null>(null);
 
   const draw = useCanvas(canvas, (element) => {
@@ -81,11 +83,11 @@ export function Curves() {
     const p = press.current;
     const box = p?.kind === 'box' ? boxOf(p) : null;
     const shown = plan.current?.keys ?? livingKeys(shot, keys);
-    const frame = usePlayhead.getState().frame;
-    drawCurves(element, { shot, curves, before, keys: shown, span, values, normal, speed, frame, box });
+    drawCurves(element, { shot, curves, before, keys: shown, span, values, normal, speed, box });
   });
   useEffect(draw);
-  useEffect(() => live.listen(draw), [draw]);
+  const now = useRef<HTMLCanvasElement>(null);
+  useNow(now, (element, frame) => drawNowAlone(element, frame, span));
 
   const which = `${normal} ${curves.map((c) => c.path).join(' ')}`;
   // A new set of curves comes into the window; while it is the same set, the hand decides what is seen.
@@ -129,7 +131,7 @@ export function Curves() {
     setNote('');
     draw();
   };
-  const cancel = useCancel(press, letGo);
+  const cancel = useCancel(press, preview, letGo);
 
   /** Shows the drag of keys that is under way. */
   const showDrag = () => {
@@ -144,8 +146,8 @@ export function Curves() {
     const rise = lifted ? (y.invert(p.to.y) - y.invert(p.from.y)) / p.scale : 0;
     if (by === 0 && rise === 0) {
       plan.current = null;
-      useShot.getState().cancel();
-    } else plan.current = previewDrag(p.keys, { how: { kind: 'move', by }, rise, copy: p.event.alt });
+      preview.drop();
+    } else plan.current = previewDrag(preview, p.keys, { how: { kind: 'move', by }, rise, copy: p.event.alt });
     setNote(plan.current && by !== 0 ? dragWords(plan.current, shot!.rate, p.event.alt) : '');
     draw();
   };
@@ -229,7 +231,7 @@ export function Curves() {
     const rise = (valueAt(y) - shift) / scale - key.value;
     // A held length only turns: the handle keeps its reach in frames.
     const held = holdLength ? (handleReach(curve, p.hit.index, p.hit.side)?.frames ?? frames) : frames;
-    useShot.getState().preview(dragHandle, {
+    preview.show(dragHandle, {
       path,
       frame: key.frame,
       side: p.hit.side,
@@ -242,9 +244,9 @@ export function Curves() {
     const p = press.current;
     press.current = null;
     if (p?.kind === 'keys') {
-      if (plan.current) finishDrag(plan.current);
+      if (plan.current) finishDrag(preview, plan.current);
       else if (p.fresh) useView.getState().set({ keys: p.fresh });
-    } else if (p?.kind === 'handle') useShot.getState().finish();
+    } else if (p?.kind === 'handle') preview.keep();
     else if (p?.kind === 'box') {
       const picked = keysWithin(here(), boxOf(p));
       useView.getState().set({ keys: p.add ? joinedKeys(keys, picked) : picked });
@@ -273,6 +275,7 @@ export function Curves() {
             onPointerCancel={cancel}
             onContextMenu={(event) => event.preventDefault()}
           />
+          <canvas ref={now} className="pointer-events-none absolute inset-0 size-full" aria-hidden />
           {curves.length === 0 ? (
             <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
               {keyedRig
@@ -289,9 +292,9 @@ export function Curves() {
 
 /** The name of a picked rig whose controls have keys. */
 function rigWithKeys(shot: Shot, selection: readonly string[]): string | null {
-  const rig = selection.map((id) => shot.members[id]).find((m) => m?.kind === 'rig');
+  const rig = selection.map((id) => shot.members.get(id)).find((m) => m?.kind === 'rig');
   const own = rig && new Set(controlsOf(shot, rig.id).map((c) => c.id));
-  return own && Object.keys(shot.curves).some((path) => own.has(splitPath(path).member)) ? rig.name : null;
+  return own && shot.curves.keys().some((path) => own.has(splitPath(path).member)) ? rig.name : null;
 }
 
 /** Values shown with a margin of their own. */

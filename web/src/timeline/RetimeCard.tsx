@@ -15,6 +15,7 @@ import {
   usualGap,
 } from '../commands/retiming.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -61,15 +62,16 @@ function Retime({ onClose }: { onClose: () => void }) {
   const [step, setStep] = useState(2);
   const [gap, setGap] = useState<number | null>(null);
   const [note, setNote] = useState('');
+  const preview = usePreview('retime card');
   if (!committed) return null;
   const meant = timingKeys(committed);
   const count = countKeys(meant);
   const span = runSpan(meant);
   const pivot = () => (about === 'here' || !span ? usePlayhead.getState().frame : span[about]);
-  const preview = (how: Retiming) => {
+  const tryOut = (how: Retiming) => {
     const { collision } = useView.getState();
     setNote(planWords(planRetiming(committed, meant, how, collision)));
-    useShot.getState().preview(retimeKeys, { keys: meant, how, collision });
+    preview.show(retimeKeys, { keys: meant, how, collision });
   };
   const done = (act: () => void) => () => {
     setNote('');
@@ -111,10 +113,11 @@ function Retime({ onClose }: { onClose: () => void }) {
             min={1}
             max={10_000}
             disabled={count === 0}
-            onPreview={(v) => preview(scale(v))}
-            onCancel={() => useShot.getState().cancel()}
+            onPreview={(v) => tryOut(scale(v))}
+            onCancel={preview.drop}
             onChange={(v) => {
               setNote('');
+              preview.drop();
               retime(scale(v));
             }}
           />

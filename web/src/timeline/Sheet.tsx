@@ -1,25 +1,17 @@
-import {
-  holdAt,
-  type KeySelection,
-  type RetimingPlan,
-  rigControl,
-  runSpan,
-  type Shot,
-  slideSpacing,
-} from '@varrup/core';
+import { holdAt, type KeySelection, type RetimingPlan, runSpan, type Shot, slideSpacing } from '@varrup/core';
 import { ChevronDown, ChevronRight, ListFilter, Search } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { SideMark } from '../cast/SideMark.tsx';
 import { findingsByMember, useFindings } from '../checks/findings.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
-import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { foldRows, type RowFilter, useHabits, useView } from '../view/view-store.ts';
 import { DragNote } from './DragNote.tsx';
 import { dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
-import { bracketOf, drawSheet, ROW } from './draw-sheet.ts';
+import { bracketOf, drawSheet, drawSheetNow, ROW, type SheetPicture } from './draw-sheet.ts';
 import { joinedKeys, keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
 import { boxOf, scrubTo, zoomOrPan } from './pointer.ts';
 import { RULER } from './ruler.ts';
@@ -27,6 +19,7 @@ import { allFolded, foldMark, type RowKey, ribbonHalf, rowKeys, type SheetRow, s
 import { timeScale } from './time-axis.ts';
 import { placeOn, useCancel } from './use-cancel.ts';
 import { useCanvas } from './use-canvas.ts';
+import { useNow } from './use-now.ts';
 import { useWheel } from './use-wheel.ts';
 
 type Press =
@@ -51,6 +44,7 @@ export function Sheet() {
   const findings = findingsByMember(useFindings((f) => f.findings));
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const preview = usePreview('sheet');
   const press = useRef<Press | null>(null);
   const plan = useRef<RetimingPlan | null>(null);
   const [wanted, setScroll] = useState(0);
@@ -58,17 +52,21 @@ export function Sheet() {
   const [note, setNote] = useState('');
   const scroll = Math.max(0, Math.min(wanted, rows.length * ROW - height + RULER));
 
+  const picture = (of: Shot): SheetPicture => {
+    const p = press.current;
+    const box = p?.kind === 'box' ? boxOf(p) : null;
+    return { shot: of, rows, keys: plan.current?.keys ?? livingKeys(of, keys), selection, span, scroll, findings, box };
+  };
   const draw = useCanvas(canvas, (element) => {
     if (!shot) return;
     if (element.clientHeight !== height) setHeight(element.clientHeight);
-    const p = press.current;
-    const drawn = p?.kind === 'box' ? boxOf(p) : null;
-    const frame = usePlayhead.getState().frame;
-    const picked = plan.current?.keys ?? livingKeys(shot, keys);
-    drawSheet(element, { shot, rows, keys: picked, selection, span, scroll, frame, findings, box: drawn });
+    drawSheet(element, picture(shot));
   });
   useEffect(draw);
-  useEffect(() => live.listen(draw), [draw]);
+  const now = useRef<HTMLCanvasElement>(null);
+  useNow(now, (element, frame) => {
+    if (shot) drawSheetNow(element, picture(shot), frame);
+  });
 
   const x = (frame: number) => timeScale(span, canvas.current!.clientWidth)(frame);
   const frameAt = (px: number) => timeScale(span, canvas.current!.clientWidth).invert(px);
@@ -85,7 +83,7 @@ export function Sheet() {
     setNote('');
     draw();
   };
-  const cancel = useCancel(press, letGo);
+  const cancel = useCancel(press, preview, letGo);
 
   /** Shows the drag that is under way, at where the hand is and with what it holds down. */
   const showDrag = () => {
@@ -94,13 +92,13 @@ export function Sheet() {
       // With Ctrl held, keys leave the whole frames.
       const raw = frameAt(p.x) - frameAt(p.from);
       const by = p.event.ctrl ? Math.round(raw * 100) / 100 : Math.round(raw);
-      plan.current = by === 0 ? null : previewDrag(p.keys, { how: { kind: 'move', by }, copy: p.event.alt });
-      if (by === 0) useShot.getState().cancel();
+      plan.current = by === 0 ? null : previewDrag(preview, p.keys, { how: { kind: 'move', by }, copy: p.event.alt });
+      if (by === 0) preview.drop();
     } else if (p?.kind === 'scale') {
       const arm = frameAt(p.x) - p.about;
       const to = p.event.ctrl ? arm : Math.round(arm);
       const factor = Math.max(0.01, to / p.arm);
-      plan.current = previewDrag(p.keys, {
+      plan.current = previewDrag(preview, p.keys, {
         how: { kind: 'scale', about: p.about, factor, whole: !p.event.ctrl },
       });
     }
@@ -185,7 +183,7 @@ export function Sheet() {
       draw();
     } else if (p.kind === 'ribbon') {
       const by = frameAt(px) - frameAt(p.x);
-      useShot.getState().preview(slideSpacing, { paths: p.row.paths, frame: p.frame, by });
+      preview.show(slideSpacing, { paths: p.row.paths, frame: p.frame, by });
       setNote(`the spacing of ${p.row.label} slides ${Math.abs(by).toFixed(1)} frames ${by < 0 ? 'earlier' : 'later'}`);
     } else {
       p.x = px;
@@ -197,9 +195,9 @@ export function Sheet() {
   const onPointerUp = (event: PointerEvent) => {
     const p = press.current;
     press.current = null;
-    if (p?.kind === 'ribbon') useShot.getState().finish();
+    if (p?.kind === 'ribbon') preview.keep();
     else if (p?.kind === 'keys' || p?.kind === 'scale') {
-      if (plan.current) finishDrag(plan.current);
+      if (plan.current) finishDrag(preview, plan.current);
       else if (p.kind === 'keys' && p.fresh && !event.shiftKey)
         useView.getState().set({ keys: selectionOf([p.fresh]) });
     } else if (p?.kind === 'box') {
@@ -246,6 +244,7 @@ export function Sheet() {
           onPointerUp={onPointerUp}
           onPointerCancel={cancel}
         />
+        <canvas ref={now} className="pointer-events-none absolute inset-0 size-full" aria-hidden />
         <DragNote text={note} />
         {rows.length === 0 ? (
           <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
@@ -332,10 +331,10 @@ function RowName({
   folded: readonly string[];
   picked: boolean;
 }) {
-  const member = shot.members[row.member];
+  const member = shot.members.at(row.member);
   const mark = foldMark(member);
   const fold = () => foldRows(shot.id, folded.includes(mark) ? folded.filter((m) => m !== mark) : [...folded, mark]);
-  const control = rigControl(member);
+  const control = shot.rigs.controlOf(member);
   const here = usePlayhead((p) => p.settled);
   const held = control ? holdAt(member, here)?.by.is : undefined;
   return (
@@ -365,7 +364,7 @@ function RowName({
         }}
         onDoubleClick={() => {
           // Twice: all its keys.
-          const all = Object.fromEntries(row.paths.map((p) => [p, shot.curves[p].keys.map((k) => k.frame)]));
+          const all = Object.fromEntries(row.paths.map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)]));
           useView.getState().set({ keys: all });
         }}
         className={`min-w-0 grow truncate rounded pr-2 text-left ${row.path ? 'text-sm text-graphite' : 'font-medium'}`}

@@ -2,6 +2,7 @@ import type { Shot } from '@varrup/core';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../api/client.ts';
+import { linked } from '../shot/linked.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { useView } from '../view/view-store.ts';
 
@@ -16,6 +17,7 @@ export function useAsItWas(): Shot | null {
     let wanted = true;
     api
       .version(id, asItWas.id)
+      .then(linked)
       .then((shot) => wanted && setVersion({ id: asItWas.id, shot }))
       .catch((error: Error) => {
         toast.error(`The version “${asItWas.name}” could not be read. ${error.message}`);

@@ -9,6 +9,7 @@ import {
 } from '@varrup/core';
 import { type RefObject, useEffect, useRef } from 'react';
 import { planWords } from '../commands/retiming.ts';
+import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { useView } from '../view/view-store.ts';
 
@@ -34,19 +35,23 @@ export const heldIn = (event: { altKey: boolean; ctrlKey: boolean; metaKey: bool
 });
 
 /** Shows what a drag would do, and says what it will do to other keys. */
-export function previewDrag(keys: KeySelection, { how, rise = 0, copy = false }: KeyDrag): RetimingPlan | null {
-  const { committed, preview } = useShot.getState();
+export function previewDrag(
+  preview: Preview,
+  keys: KeySelection,
+  { how, rise = 0, copy = false }: KeyDrag,
+): RetimingPlan | null {
+  const { committed } = useShot.getState();
   if (!committed) return null;
   const { collision } = useView.getState();
   const plan = planRetiming(committed, keys, how, collision, copy);
-  if (how.kind === 'move') preview(moveKeys, { keys, by: how.by, rise, copy, collision, plan });
-  else preview(retimeKeys, { keys, how, collision, plan });
+  if (how.kind === 'move') preview.show(moveKeys, { keys, by: how.by, rise, copy, collision, plan });
+  else preview.show(retimeKeys, { keys, how, collision, plan });
   return plan;
 }
 
 /** Makes what the drag showed one edit, and keeps its keys picked. */
-export function finishDrag(plan: RetimingPlan | null): void {
-  useShot.getState().finish();
+export function finishDrag(preview: Preview, plan: RetimingPlan | null): void {
+  preview.keep();
   if (plan) useView.getState().set({ keys: plan.keys });
 }
 

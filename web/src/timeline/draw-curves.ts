@@ -1,7 +1,7 @@
 import { countKeys, type KeySelection, type Shot, writeControlPoints } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
 import { drawCrowd } from './draw-crowd.ts';
-import { drawGround, drawNow, drawRuler, prepare } from './draw-time.ts';
+import { drawGround, drawRuler, prepare } from './draw-time.ts';
 import { RULER } from './ruler.ts';
 import type { ShownCurve } from './shown-curves.ts';
 import { type Span, timeScale } from './time-axis.ts';
@@ -23,7 +23,6 @@ export interface CurvesPicture {
   readonly values: ValueSpan;
   readonly normal: boolean;
   readonly speed: boolean;
-  readonly frame: number;
   readonly box: readonly [number, number, number, number] | null;
 }
 
@@ -48,7 +47,6 @@ export function drawCurves(canvas: HTMLCanvasElement, picture: CurvesPicture): v
     for (const curve of picture.curves) drawKeys(context, picture, curve, width, height);
   }
   drawRuler(context, shot, span, width);
-  drawNow(context, picture.frame, span, width, height);
   if (picture.box) {
     const [x0, y0, x1, y1] = picture.box;
     context.strokeStyle = colour('blue');

@@ -1,4 +1,4 @@
-import { clipAtWork, type Finding, type KeySelection, runSpan, type Shot } from '@varrup/core';
+import { clipAtWork, type Finding, type KeySelection, keyIndexAt, runSpan, type Shot } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
 import { drawGround, drawNow, drawRuler, prepare } from './draw-time.ts';
 import { RULER } from './ruler.ts';
@@ -16,7 +16,6 @@ export interface SheetPicture {
   readonly selection: readonly string[];
   readonly span: Span;
   readonly scroll: number;
-  readonly frame: number;
   /** What the checks have found, by member. */
   readonly findings: ReadonlyMap<string, readonly Finding[]>;
   /** A box being drawn to pick keys, in pixels. */
@@ -28,12 +27,10 @@ export function drawSheet(canvas: HTMLCanvasElement, picture: SheetPicture): voi
   const { context, width, height } = prepare(canvas);
   const { shot, rows, span, scroll } = picture;
   drawGround(context, shot, span, width, height);
-  const first = Math.max(0, Math.floor(scroll / ROW));
-  const last = Math.min(rows.length - 1, Math.ceil((scroll + height - RULER) / ROW));
-  for (let i = first; i <= last; i++) drawRow(context, picture, rows[i], RULER + i * ROW - scroll, width);
+  for (let i = firstRow(scroll); i <= lastRow(picture, height); i++)
+    drawRow(context, picture, rows[i], RULER + i * ROW - scroll, width);
   drawRuler(context, shot, span, width);
   drawBracket(context, bracketOf(picture.keys, span, width));
-  drawNow(context, picture.frame, span, width, height);
   if (picture.box) {
     const [x0, y0, x1, y1] = picture.box;
     context.strokeStyle = colour('blue');
@@ -44,6 +41,35 @@ export function drawSheet(canvas: HTMLCanvasElement, picture: SheetPicture): voi
     context.strokeRect(x0 + 0.5, y0 + 0.5, x1 - x0, y1 - y0);
   }
 }
+
+/** What of the sheet changes with time: the keys that are on the frame of now, and its line. On a canvas of its own, over the other. */
+export function drawSheetNow(canvas: HTMLCanvasElement, picture: SheetPicture, frame: number): void {
+  const { context, width, height } = prepare(canvas);
+  const { shot, rows, span, scroll } = picture;
+  const at = timeScale(span, width)(frame);
+  if (Number.isInteger(frame) && at > -PEG.width && at < width + PEG.width) {
+    context.save();
+    context.beginPath();
+    context.rect(0, RULER, width, height - RULER);
+    context.clip();
+    for (let i = firstRow(scroll); i <= lastRow(picture, height); i++) {
+      const keys = rowKeys(shot, rows[i]);
+      const here = keyIndexAt(keys, frame);
+      const key = keys[here];
+      if (key && !isPicked(picture.keys, key))
+        drawPeg(context, key, at, RULER + i * ROW - scroll + ROW / 2, { fill: 'moss', grow: 0 });
+    }
+    context.restore();
+  }
+  drawNow(context, frame, span, width, height);
+}
+
+const firstRow = (scroll: number) => Math.max(0, Math.floor(scroll / ROW));
+const lastRow = ({ rows, scroll }: SheetPicture, height: number) =>
+  Math.min(rows.length - 1, Math.ceil((scroll + height - RULER) / ROW));
+
+const isPicked = (keys: KeySelection, key: RowKey) =>
+  key.paths.some((p) => keys[p]?.some((f) => Math.abs(f - key.frame) < 1e-6));
 
 /** Where the bracket over the picked keys begins and ends; null where they are all on one frame. */
 export function bracketOf(keys: KeySelection, span: Span, width: number): { from: number; to: number } | null {
@@ -134,7 +160,9 @@ function drawKeys(
   const x = timeScale(span, width);
   for (const key of keys) {
     const at = x(key.frame);
-    if (at > -PEG.width && at < width + PEG.width) drawPeg(context, picture, key, at, middle, picked);
+    if (at <= -PEG.width || at >= width + PEG.width) continue;
+    if (isPicked(picture.keys, key)) drawPeg(context, key, at, middle, { fill: 'blue', grow: 1 });
+    else drawPeg(context, key, at, middle, { fill: picked ? 'ink' : 'graphite', grow: 0 });
   }
 }
 
@@ -202,17 +230,12 @@ function drawRibbon(
 
 function drawPeg(
   context: CanvasRenderingContext2D,
-  { keys, frame }: SheetPicture,
   key: RowKey,
   x: number,
   middle: number,
-  ofPicked: boolean,
+  { fill, grow }: { fill: 'blue' | 'moss' | 'ink' | 'graphite'; grow: 0 | 1 },
 ): void {
-  const isPicked = key.paths.some((p) => keys[p]?.some((f) => Math.abs(f - key.frame) < 1e-6));
-  const here = Math.abs(frame - key.frame) < 1e-6;
-  const fill = isPicked ? 'blue' : here ? 'moss' : ofPicked ? 'ink' : 'graphite';
   context.beginPath();
-  const grow = isPicked ? 1 : 0;
   // What a recipe has written and nobody has touched stands half as high.
   const height = key.untouched ? PEG.height / 2 : PEG.height;
   context.roundRect(

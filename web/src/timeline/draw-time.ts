@@ -70,6 +70,12 @@ export function drawRuler(context: CanvasRenderingContext2D, shot: Shot, span: S
   for (const f of ruling(span, width, shot.rate).frames) context.fillText(String(f), x(f), 11);
 }
 
+/** The line of now on a canvas of its own over the sheet or the curves: while time goes on, nothing else is drawn anew. */
+export function drawNowAlone(canvas: HTMLCanvasElement, frame: number, span: Span): void {
+  const { context, width, height } = prepare(canvas);
+  drawNow(context, frame, span, width, height);
+}
+
 /** The line of now, with its frame in a lozenge. */
 export function drawNow(
   context: CanvasRenderingContext2D,

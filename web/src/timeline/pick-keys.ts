@@ -50,7 +50,7 @@ export function joinedKeys(a: KeySelection, b: KeySelection): KeySelection {
 /** A selection without the keys that are no longer there. */
 export function livingKeys(shot: Shot, keys: KeySelection): KeySelection {
   const entries = Object.entries(keys).flatMap(([path, frames]) => {
-    const curve = shot.curves[path];
+    const curve = shot.curves.get(path);
     const there = curve ? frames.filter((f) => keyIndexAt(curve.keys, f) >= 0) : [];
     return there.length > 0 ? [[path, there] as const] : [];
   });

@@ -76,7 +76,7 @@ test('a rig has a row for all of its body; its controls have rows under it, fold
   ]);
   // The keys of the body are all in the rig's own row.
   expect(rowKeys(keyed, of({})[0])[0].paths).toHaveLength(3);
-  const open = foldMark(keyed.members['crane-hand']);
+  const open = foldMark(keyed.members.at('crane-hand'));
   expect(of({ folded: [open] }).map((r) => r.label)).toEqual(['Crane', 'post', 'hand L', 'move x', 'turn y']);
   expect(of({ folded: ['crane'] }).map((r) => r.label)).toEqual(['Crane']);
   expect(of({ folded: allFolded(keyed, true) }).map((r) => r.label)).toEqual(['Crane']);

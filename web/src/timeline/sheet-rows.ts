@@ -37,14 +37,6 @@ export interface RowChoice {
   readonly frame: number;
 }
 
-const shown = new WeakMap<Member, Channel[]>();
-/** A member's channels; asked for at every edit of a long shot. */
-function channelsOfMember(member: Member): Channel[] {
-  const known = shown.get(member) ?? shownChannels(member);
-  shown.set(member, known);
-  return known;
-}
-
 /** What is remembered of a member whose channels are not as they first are: other members start unfolded, controls folded. */
 export const foldMark = (member: Member): string => (member.kind === 'control' ? `+${member.id}` : member.id);
 
@@ -53,15 +45,16 @@ const isFolded = (member: Member, marks: ReadonlySet<string>): boolean =>
 
 /** The marks that fold everything, or unfold it. */
 export const allFolded = (shot: Shot, yes: boolean): string[] =>
-  Object.values(shot.members)
+  shot.members
+    .values()
     .filter((m) => (m.kind === 'control') !== yes)
     .map(foldMark);
 
 /** The keyed channels of each rig's controls. */
 function rigPaths(shot: Shot): Map<string, string[]> {
   const out = new Map<string, string[]>();
-  for (const path of Object.keys(shot.curves)) {
-    const member = shot.members[splitPath(path).member];
+  for (const path of shot.curves.keys()) {
+    const member = shot.members.get(splitPath(path).member);
     if (member?.kind === 'control' && member.parent) out.set(member.parent, [...(out.get(member.parent) ?? []), path]);
   }
   return out;
@@ -80,13 +73,13 @@ export function sheetRows(shot: Shot, choice: RowChoice): SheetRow[] {
     if (member.parent !== null && closed.has(member.parent)) continue;
     const body = ofRigs.get(member.id) ?? [];
     if (choice.filter === 'picked' && !isPicked) continue;
-    const animated = channelsOfMember(member).filter((c) => channelPath(member.id, c.id) in shot.curves);
+    const animated = shownChannels(member, shot.rigs).filter((c) => shot.curves.has(channelPath(member.id, c.id)));
     if (animated.length === 0 && body.length === 0 && !isPicked) continue;
     const named = member.name.toLowerCase().includes(wanted);
     const channels = animated.filter(
       (c) =>
         (wanted === '' || named || channelLabel(c).toLowerCase().includes(wanted)) &&
-        (choice.filter !== 'here' || keyIndexAt(shot.curves[channelPath(member.id, c.id)].keys, choice.frame) >= 0),
+        (choice.filter !== 'here' || keyIndexAt(shot.curves.at(channelPath(member.id, c.id)).keys, choice.frame) >= 0),
     );
     const carries = body.length > 0 && choice.filter !== 'here' && wanted === '';
     if (channels.length === 0 && !carries && (choice.filter === 'here' || !named)) continue;
@@ -118,9 +111,44 @@ export interface RowKey {
 
 const keyCache = new WeakMap<Curve, { path: string; recipes: Shot['recipes']; keys: RowKey[] }>();
 
-/** The keys of a row, in order. Those of one channel are remembered with its curve. */
+/** The keys of rows of several channels, remembered with the first of their curves for as long as all of them are the same. */
+const mergedCache = new WeakMap<
+  Curve,
+  {
+    all: Shot['curves'];
+    paths: readonly string[];
+    curves: readonly (Curve | undefined)[];
+    recipes: Shot['recipes'];
+    keys: RowKey[];
+  }
+>();
+
+/** The keys of a row, in order; remembered with its curves. */
 export function rowKeys(shot: Shot, row: SheetRow): RowKey[] {
-  if (row.paths.length === 1) return channelKeys(shot, row.paths[0]);
+  const { paths } = row;
+  if (paths.length === 1) return channelKeys(shot, paths[0]);
+  const first = shot.curves.get(paths[0] ?? '');
+  const cached = first && mergedCache.get(first);
+  if (cached?.all === shot.curves && cached.recipes === shot.recipes && cached.paths === paths) return cached.keys;
+  if (
+    cached?.recipes === shot.recipes &&
+    cached.paths.length === paths.length &&
+    paths.every((path, i) => cached.paths[i] === path && cached.curves[i] === shot.curves.get(path))
+  )
+    return cached.keys;
+  const keys = mergedKeys(shot, row);
+  if (first)
+    mergedCache.set(first, {
+      all: shot.curves,
+      paths,
+      curves: paths.map((p) => shot.curves.get(p)),
+      recipes: shot.recipes,
+      keys,
+    });
+  return keys;
+}
+
+function mergedKeys(shot: Shot, row: SheetRow): RowKey[] {
   const byFrame = new Map<number, RowKey[]>();
   for (const path of row.paths) {
     for (const key of channelKeys(shot, path)) {
@@ -140,7 +168,7 @@ export function rowKeys(shot: Shot, row: SheetRow): RowKey[] {
 }
 
 function channelKeys(shot: Shot, path: string): RowKey[] {
-  const curve = shot.curves[path];
+  const curve = shot.curves.get(path);
   if (!curve) return [];
   const cached = keyCache.get(curve);
   if (cached?.path === path && cached.recipes === shot.recipes) return cached.keys;
@@ -165,7 +193,7 @@ const profiles = new WeakMap<Curve, Profile>();
 
 /** How fast a channel moves from each frame of the range to the next; remembered with its curve. */
 export function profileOf(shot: Shot, path: string): Profile | null {
-  const curve = shot.curves[path];
+  const curve = shot.curves.get(path);
   if (curve?.type !== 'number') return null;
   const { first, last } = shot.range;
   const cached = profiles.get(curve);

@@ -43,7 +43,7 @@ export function shownCurves(shot: Shot, choice: CurveChoice): ShownCurve[] {
   const { selection, channels } = choice;
   const [picked, members] = [new Set(channels), new Set(selection)];
   const [pinned, isolated] = [new Set(choice.pinned), new Set(choice.isolated)];
-  return Object.entries(shot.curves).flatMap(([path, curve]): ShownCurve[] => {
+  return shot.curves.entries().flatMap(([path, curve]): ShownCurve[] => {
     if (curve.type !== 'number') return [];
     const { member: id } = splitPath(path);
     const meant = picked.size > 0 ? picked.has(path) : members.size === 0 || members.has(id);
@@ -62,8 +62,8 @@ export function shownCurve(
   alone: boolean,
 ): ShownCurve | null {
   const { member: id, channel: channelId } = splitPath(path);
-  const member = shot.members[id];
-  const channel = member && findChannel(member, channelId);
+  const member = shot.members.get(id);
+  const channel = member && findChannel(member, channelId, shot.rigs);
   if (!channel) return null;
   const axis = { x: 'axis-x', y: 'axis-y', z: 'axis-z', r: 'axis-x', g: 'axis-y', b: 'axis-z' }[channel.label];
   const label = `${channel.group} ${channel.label}`.trim();

@@ -1,15 +1,15 @@
 import { type RefObject, useEffect, useRef } from 'react';
-import { useShot } from '../shot/shot-store.ts';
+import type { Preview } from '../shot/previews.ts';
 import { onEscape } from '../ui/on-escape.ts';
 
 /** Lets go of a drag without doing what it previewed, when the browser takes the pointer away or Escape is pressed. */
-export function useCancel(press: RefObject<unknown>, cleared: () => void): () => void {
+export function useCancel(press: RefObject<unknown>, preview: Preview, cleared: () => void): () => void {
   const latest = useRef(cleared);
   latest.current = cleared;
   const cancel = useRef(() => {
     press.current = null;
     latest.current();
-    useShot.getState().cancel();
+    preview.drop();
   });
   useEffect(
     () =>

@@ -1,4 +1,3 @@
-import { findControl } from '../../rig/library.ts';
 import { PartIdSchema } from '../../rig/part-id.ts';
 import { defineKind } from './kind.ts';
 import { RigLinkSchema } from './rig.ts';
@@ -10,8 +9,8 @@ export const control = defineKind({
   shape: RigLinkSchema.extend({ control: PartIdSchema }),
   channels: [],
   colour: '#6b6f75',
-  bounds(link) {
-    const found = findControl(link);
+  bounds(link, rigs) {
+    const found = rigs.control(link);
     if (!found) return [0, 0, 0, 0, 0, 0];
     const { reach: r, off } = found;
     return [off[0] - r, off[1] - r, off[2] - r, off[0] + r, off[1] + r, off[2] + r];

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { Rigs } from '../../rig/rigs.ts';
 
 /** An axis-aligned box around a shape, in its own space: `[minX, minY, minZ, maxX, maxY, maxZ]`, metres. */
 export type Bounds = readonly [number, number, number, number, number, number];
@@ -23,7 +24,7 @@ export interface Kind<Name extends string, Shape extends z.ZodType> {
   readonly channels: readonly KindChannel[];
   /** The colour a new one has. */
   readonly colour: string;
-  bounds(shape: z.infer<Shape>): Bounds;
+  bounds(shape: z.infer<Shape>, rigs: Rigs): Bounds;
 }
 
 export const defineKind = <const Name extends string, Shape extends z.ZodType>(kind: Kind<Name, Shape>) => kind;

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { findRig } from '../../rig/library.ts';
 import { IdSchema } from '../ids.ts';
 import { defineKind } from './kind.ts';
 
@@ -13,5 +12,5 @@ export const rig = defineKind({
   shape: RigLinkSchema,
   channels: [],
   colour: '#6b6f75',
-  bounds: (link) => findRig(link)?.bounds ?? [0, 0, 0, 0, 0, 0],
+  bounds: (link, rigs) => rigs.find(link)?.bounds ?? [0, 0, 0, 0, 0, 0],
 });

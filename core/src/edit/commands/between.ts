@@ -1,3 +1,4 @@
+import type { Curve } from '../../curve/key.ts';
 import { keyIndexAt, orientationValueAt, withKey, withOrientationKey, withoutKeys } from '../../curve/reshape.ts';
 import { valueAt } from '../../curve/sample.ts';
 import type { AnyKey } from '../../curve/turn-back.ts';
@@ -37,11 +38,11 @@ export const placeBetween = defineCommand<{ paths: readonly string[]; frame: num
   label: ({ paths, frame, share }, shot) =>
     `place ${channelWords(shot, paths)} ${Math.round(share * 100)} % of the way at ${Math.round(frame)}`,
   apply(shot, { paths, frame, share }) {
-    const curves = { ...shot.curves };
-    const loose = { ...shot.loose };
+    const curves = shot.curves.edit();
+    const loose = shot.loose.edit();
     let changed = false;
     for (const path of paths) {
-      const curve = curves[path];
+      const curve = curves.get(path);
       const ends = curve && neighboursAt<AnyKey>(curve.keys, frame);
       if (!curve || !ends) continue;
       const value = valueBetween(ends.before.value, ends.after.value, share);
@@ -52,19 +53,20 @@ export const placeBetween = defineCommand<{ paths: readonly string[]; frame: num
           : withOrientationKey(curve, frame, value as Quaternion);
       const at = keyIndexAt(keyed.keys, frame);
       const keys = keyed.keys as AnyKey[];
-      curves[path] = fresh
-        ? ({ ...keyed, keys: keys.with(at, { ...keys[at], role: 'breakdown' }) } as typeof curve)
-        : keyed;
-      delete loose[path];
+      curves.set(
+        path,
+        fresh ? ({ ...keyed, keys: keys.with(at, { ...keys[at], role: 'breakdown' }) } as typeof curve) : keyed,
+      );
+      loose.delete(path);
       changed = true;
     }
-    return changed ? { ...shot, curves, loose } : shot;
+    return changed ? { ...shot, curves: curves.done(), loose: loose.done() } : shot;
   },
 });
 
 /** How far along its way between its neighbours a channel stands at a frame; null where that says nothing. */
 export function shareAt(shot: Shot, path: string, frame: number): number | null {
-  const curve = shot.curves[path];
+  const curve = shot.curves.get(path);
   const ends = curve && neighboursAt<AnyKey>(curve.keys, frame);
   if (!curve || !ends) return null;
   if (curve.type === 'orientation') {
@@ -81,7 +83,7 @@ export function shareAt(shot: Shot, path: string, frame: number): number | null 
 }
 
 /** Takes the breakdowns between two frames out of a curve. */
-export function withoutBreakdowns<C extends Shot['curves'][string]>(curve: C, from: number, to: number): C {
+export function withoutBreakdowns<C extends Curve>(curve: C, from: number, to: number): C {
   const frames = (curve.keys as readonly AnyKey[])
     .filter((k) => k.role === 'breakdown' && k.frame > from + 1e-6 && k.frame < to - 1e-6)
     .map((k) => k.frame);

@@ -23,7 +23,7 @@ export const reshapeBounce = defineCommand<{ path: string; frame: number; height
       [next.frame, to],
     ] as const;
     const moved = to === next.frame ? shot : withTimeMap(shot, splitPath(path).member, map);
-    const curve = moved.curves[path];
+    const curve = moved.curves.get(path);
     if (curve?.type !== 'number') return shot;
     const least = Math.max(0, next.value - contact.value) + 1e-4;
     const arc = {
@@ -33,13 +33,13 @@ export const reshapeBounce = defineCommand<{ path: string; frame: number; height
       end: next.value,
       height: Math.max(least, height ?? contact.rise.height),
     };
-    return { ...moved, curves: { ...moved.curves, [path]: withArc(curve, arc) } };
+    return { ...moved, curves: moved.curves.with(path, withArc(curve, arc)) };
   },
 });
 
 /** The bounce that rises from a contact, with the contact it ends at. */
 function flightFrom(shot: Shot, path: string, frame: number) {
-  const curve = shot.curves[path];
+  const curve = shot.curves.get(path);
   if (curve?.type !== 'number') return null;
   for (const run of bouncesOf(contactsOf(curve))) {
     const i = run.findIndex((c) => Math.abs(c.frame - frame) < 0.01);

@@ -24,9 +24,9 @@ export const changeChannels = defineCommand<{
     let next = shot;
     for (const [path, value] of Object.entries(values)) {
       if (isShut(shot, path)) continue;
-      const animated = path in shot.curves;
+      const animated = shot.curves.has(path);
       if (autoKey === 'every' || (autoKey === 'animated' && animated)) next = keyed(next, path, frame, value);
-      else if (animated) next = { ...next, loose: { ...next.loose, [path]: value } };
+      else if (animated) next = { ...next, loose: next.loose.with(path, value) };
       else next = withConstant(next, path, value);
     }
     return next;
@@ -50,7 +50,7 @@ export const setKeys = defineCommand<{ frame: number; paths: readonly string[] }
  */
 export function changedPaths(shot: Shot, paths: readonly string[], frame: number): string[] {
   return paths.filter((path) => {
-    const keys = shot.curves[path]?.keys;
+    const keys = shot.curves.get(path)?.keys;
     if (!keys) return false;
     const last = (keys as readonly { frame: number; value: ChannelValue }[]).findLast((k) => k.frame <= frame + 1e-6);
     const now = channelValue(shot, path, frame);
@@ -70,12 +70,12 @@ export const dropLoose = defineCommand<{ paths: readonly string[] }>({
 /** Whether a rig locks a channel: nothing sets or keys it. */
 function isShut(shot: Shot, path: string): boolean {
   const { member: id, channel } = splitPath(path);
-  const member = shot.members[id];
-  return member?.kind === 'control' && findChannel(member, channel) === undefined;
+  const member = shot.members.get(id);
+  return member?.kind === 'control' && findChannel(member, channel, shot.rigs) === undefined;
 }
 
 function keyed(shot: Shot, path: string, frame: number, value: ChannelValue): Shot {
-  const old = shot.curves[path];
+  const old = shot.curves.get(path);
   const curve =
     typeof value === 'number'
       ? withKey(old?.type === 'number' ? old : undefined, frame, withinBounds(value))
@@ -83,32 +83,32 @@ function keyed(shot: Shot, path: string, frame: number, value: ChannelValue): Sh
   // Seen or not seen: there is nothing between the two for a curve to pass through.
   const switched =
     !old && splitPath(path).channel === 'visible' ? withHandleKind(curve, frame, 'out', 'stepped') : curve;
-  return withoutLoose({ ...shot, curves: { ...shot.curves, [path]: switched } }, path);
+  return withoutLoose({ ...shot, curves: shot.curves.with(path, switched) }, path);
 }
 
 function withoutLoose(shot: Shot, path: string): Shot {
-  if (!(path in shot.loose)) return shot;
-  const { [path]: _, ...loose } = shot.loose;
+  if (!shot.loose.has(path)) return shot;
+  const loose = shot.loose.without(path);
   return { ...shot, loose };
 }
 
 function withConstant(shot: Shot, path: string, value: ChannelValue): Shot {
   const { member: id, channel } = splitPath(path);
-  const member = shot.members[id];
+  const member = shot.members.get(id);
   if (!member) return shot;
   const changed =
     channel === ORIENTATION
       ? { ...member, orientation: [...(value as Quaternion)] as [number, number, number, number] }
       : { ...member, values: { ...member.values, [channel]: value as number } };
-  return { ...shot, members: { ...shot.members, [id]: changed } };
+  return { ...shot, members: shot.members.with(id, changed) };
 }
 
 /** How a channel stands at a frame, in the order of what an animator must see first. */
 export type ChannelState = 'loose' | 'keyed' | 'animated' | 'constant';
 
 export function channelState(shot: Shot, path: string, frame: number): ChannelState {
-  if (path in shot.loose) return 'loose';
-  const curve = shot.curves[path];
+  if (shot.loose.has(path)) return 'loose';
+  const curve = shot.curves.get(path);
   if (!curve) return 'constant';
   return keyIndexAt(curve.keys, frame) >= 0 ? 'keyed' : 'animated';
 }

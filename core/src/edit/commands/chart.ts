@@ -51,16 +51,16 @@ export const spaceBetween = defineCommand<Place & { spacing: Spacing }>({
     const chart = chartOf(shot, paths, frame);
     if (!chart) return shot;
     const { from, to } = chart;
-    const curves = { ...shot.curves };
+    const curves = shot.curves.edit();
     for (const path of chart.paths) {
-      const bare = withoutBreakdowns(curves[path] as NumberCurve, from, to);
+      const bare = withoutBreakdowns(curves.get(path) as NumberCurve, from, to);
       const next =
         spacing === 'halves' || spacing === 'thirds'
           ? geometric(bare, from, to, spacing === 'halves' ? 1 / 2 : 1 / 3)
           : withEnds(bare, from, to, { kind: ends[spacing][0] }, { kind: ends[spacing][1] });
-      curves[path] = next;
+      curves.set(path, next);
     }
-    return { ...shot, curves };
+    return { ...shot, curves: curves.done() };
   },
 });
 
@@ -103,9 +103,10 @@ export const turnSpacing = defineCommand<Place>({
   apply(shot, { paths, frame }) {
     const chart = chartOf(shot, paths, frame);
     if (!chart) return shot;
-    const curves = { ...shot.curves };
-    for (const path of chart.paths) curves[path] = turnedAbout(curves[path] as NumberCurve, chart.from, chart.to);
-    return { ...shot, curves };
+    const curves = shot.curves.edit();
+    for (const path of chart.paths)
+      curves.set(path, turnedAbout(curves.get(path) as NumberCurve, chart.from, chart.to));
+    return { ...shot, curves: curves.done() };
   },
 });
 
@@ -147,15 +148,15 @@ function placed(
 ) {
   const values = new Map(
     chart.paths.map((path) => {
-      const { keys } = shot.curves[path] as NumberCurve;
+      const { keys } = shot.curves.get(path) as NumberCurve;
       const [a, b] = [keys[keyIndexAt(keys, chart.from)].value, keys[keyIndexAt(keys, chart.to)].value];
       return [path, a + (b - a) * share];
     }),
   );
   const keyed = placeBetween.apply(shot, { paths: chart.paths, frame: tick, share: 0.5 });
-  const curves = { ...keyed.curves };
-  for (const [path, value] of values) curves[path] = withKey(curves[path] as NumberCurve, tick, value);
-  return { ...keyed, curves };
+  const curves = keyed.curves.edit();
+  for (const [path, value] of values) curves.set(path, withKey(curves.get(path) as NumberCurve, tick, value));
+  return { ...keyed, curves: curves.done() };
 }
 
 /** Puts one frame where the curves are at another moment: a bead slid along its arc. A breakdown there holds it in place. */
@@ -163,16 +164,16 @@ export const slideBead = defineCommand<{ paths: readonly string[]; frame: number
   name: 'spacing.bead',
   label: ({ frame }) => `slide frame ${frame} along its arc`,
   apply(shot, { paths, frame, to }) {
-    const curves = { ...shot.curves };
+    const curves = shot.curves.edit();
     for (const path of paths) {
-      const curve = curves[path];
+      const curve = curves.get(path);
       if (curve?.type !== 'number') continue;
       const fresh = keyIndexAt(curve.keys, frame) < 0;
       const keyed = withKey(curve, frame, valueAt(curve, to));
       const i = keyIndexAt(keyed.keys, frame);
-      curves[path] = fresh ? { ...keyed, keys: keyed.keys.with(i, { ...keyed.keys[i], role: 'breakdown' }) } : keyed;
+      curves.set(path, fresh ? { ...keyed, keys: keyed.keys.with(i, { ...keyed.keys[i], role: 'breakdown' }) } : keyed);
     }
-    return { ...shot, curves };
+    return { ...shot, curves: curves.done() };
   },
 });
 
@@ -185,12 +186,12 @@ export const slideSpacing = defineCommand<{ paths: readonly string[]; frame: num
   label: ({ frame, by }) => `slide the spacing around ${Math.round(frame)} ${by > 0 ? 'later' : 'earlier'}`,
   apply(shot, { paths, frame, by }) {
     if (by === 0) return shot;
-    const curves = { ...shot.curves };
+    const curves = shot.curves.edit();
     for (const path of paths) {
-      const curve = curves[path];
-      if (curve?.type === 'number') curves[path] = slid(curve, frame, by);
+      const curve = curves.get(path);
+      if (curve?.type === 'number') curves.set(path, slid(curve, frame, by));
     }
-    return { ...shot, curves };
+    return { ...shot, curves: curves.done() };
   },
 });
 

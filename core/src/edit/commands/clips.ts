@@ -10,54 +10,48 @@ import { controlsOf } from '../../document/casting.ts';
 import { splitPath } from '../../document/channels.ts';
 import { type Clip, clipFrames, type PoseLabel, type Stance } from '../../document/clip.ts';
 import { newId } from '../../document/ids.ts';
+import { curvesOf, pathsOf } from '../../document/paths.ts';
+import type { Recipe } from '../../document/recipe.ts';
 import type { Shot } from '../../document/shot.ts';
 import { loweredToReach } from '../../gait/in-reach.ts';
-import { findControl } from '../../rig/library.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
 
 /** Clips of rigs: made, taken up and laid by, made longer, mirrored, shifted. */
 
-const clipWords = (shot: Shot, id: string) => shot.clips[id]?.name ?? 'a clip';
+const clipWords = (shot: Shot, id: string) => shot.clips.get(id)?.name ?? 'a clip';
 
-const withClip = (shot: Shot, clip: Clip): Shot => ({ ...shot, clips: { ...shot.clips, [clip.id]: clip } });
+const withClip = (shot: Shot, clip: Clip): Shot => ({ ...shot, clips: shot.clips.with(clip.id, clip) });
 
-/** Whether a channel belongs to a rig's controls. */
-function ofRig(shot: Shot, rig: string): (path: string) => boolean {
+/** The recipes of a rig that write keys of its controls and of nothing else: they go with the clip. */
+function recipesOf(shot: Shot, rig: string): [id: string, recipe: Recipe][] {
   const own = new Set(controlsOf(shot, rig).map((c) => c.id));
-  return (path) => own.has(splitPath(path).member);
-}
-
-const parted = <T>(record: Readonly<Record<string, T>>, is: (key: string, value: T) => boolean) => {
-  const [yes, no]: [Record<string, T>, Record<string, T>] = [{}, {}];
-  for (const [key, value] of Object.entries(record)) (is(key, value) ? yes : no)[key] = value;
-  return [yes, no] as const;
-};
-
-/** The recipes of a rig that write keys of its controls: they go with the clip. */
-function recipesOf(shot: Shot, rig: string) {
-  const own = ofRig(shot, rig);
-  return parted(shot.recipes, (_, recipe) => {
+  return shot.recipes.entries().filter(([, recipe]) => {
     const paths = Object.keys(recipe.written);
-    return paths.length > 0 && paths.every(own);
+    return paths.length > 0 && paths.every((path) => own.has(splitPath(path).member));
   });
 }
+
+const rigCurves = (shot: Shot, rig: string) => curvesOf(shot, controlsOf(shot, rig));
 
 /** Lays the clip of a rig that is at work by: its keys and recipes go with it, and what was loose goes. */
 function laidBy(shot: Shot, rig: string): Shot {
   const clip = clipAtWork(shot, rig);
-  const own = ofRig(shot, rig);
-  const [curves, others] = parted(shot.curves, own);
-  const [recipes, otherRecipes] = recipesOf(shot, rig);
-  const [, loose] = parted(shot.loose, own);
-  const next: Shot = { ...shot, curves: others, recipes: otherRecipes, loose };
+  const curves = Object.fromEntries(rigCurves(shot, rig));
+  const recipes = Object.fromEntries(recipesOf(shot, rig));
+  const next: Shot = {
+    ...shot,
+    curves: shot.curves.withoutAll(Object.keys(curves)),
+    recipes: shot.recipes.withoutAll(Object.keys(recipes)),
+    loose: shot.loose.withoutAll(controlsOf(shot, rig).flatMap((c) => pathsOf(c, shot.rigs))),
+  };
   return clip ? withClip(next, { ...clip, kept: { curves, recipes } }) : next;
 }
 
 /** A clip as it begins: in place, its halves mirrored where the rig has two sides, its four poses labelled. */
 export function newClip(shot: Shot, rig: string, wanted: Partial<Clip> = {}): Clip {
   const length = wanted.length ?? 24;
-  const twoSided = controlsOf(shot, rig).some((c) => findControl(c.shape)?.partner);
+  const twoSided = controlsOf(shot, rig).some((c) => shot.rigs.control(c.shape)?.partner);
   return {
     id: newId(),
     rig,
@@ -77,7 +71,7 @@ export function newClip(shot: Shot, rig: string, wanted: Partial<Clip> = {}): Cl
 }
 
 export function freeClipName(shot: Shot, rig: string, wanted: string): string {
-  const taken = new Set(Object.values(shot.clips).flatMap((c) => (c.rig === rig ? [c.name] : [])));
+  const taken = new Set(shot.clips.values().flatMap((c) => (c.rig === rig ? [c.name] : [])));
   if (!taken.has(wanted)) return wanted;
   let n = 2;
   while (taken.has(`${wanted} ${n}`)) n++;
@@ -92,7 +86,7 @@ export const addClip = defineCommand<{ clip: Clip }>({
   name: 'clip.add',
   label: ({ clip }, shot) => `new clip ${clip.name} for ${memberWords(shot, [clip.rig])}`,
   apply: (shot, { clip }) => {
-    if (shot.members[clip.rig]?.kind !== 'rig') return shot;
+    if (shot.members.get(clip.rig)?.kind !== 'rig') return shot;
     return withClip(clipAtWork(shot, clip.rig) ? laidBy(shot, clip.rig) : shot, { ...clip, kept: null });
   },
 });
@@ -102,12 +96,12 @@ export const takeUpClip = defineCommand<{ id: string }>({
   name: 'clip.takeUp',
   label: ({ id }, shot) => `take up ${clipWords(shot, id)}`,
   apply(shot, { id }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip?.kept) return shot;
     const next = laidBy(shot, clip.rig);
     const { curves, recipes } = clip.kept;
     return withClip(
-      { ...next, curves: { ...next.curves, ...curves }, recipes: { ...next.recipes, ...recipes } },
+      { ...next, curves: next.curves.withAll(curves), recipes: next.recipes.withAll(recipes) },
       { ...clip, kept: null },
     );
   },
@@ -118,10 +112,10 @@ export const copyClip = defineCommand<{ id: string; copy: string; name: string }
   name: 'clip.copy',
   label: ({ id }, shot) => `copy ${clipWords(shot, id)}`,
   apply(shot, { id, copy, name }) {
-    const clip = shot.clips[id];
-    if (!clip || copy in shot.clips) return shot;
+    const clip = shot.clips.get(id);
+    if (!clip || shot.clips.has(copy)) return shot;
     const away = clip.kept ? shot : laidBy(shot, clip.rig);
-    const { kept } = away.clips[id];
+    const { kept } = away.clips.at(id);
     if (!kept) return shot;
     // A recipe is known by its id in the shot: the copy's are other ones.
     const recipes = Object.fromEntries(
@@ -140,12 +134,12 @@ export const varyClip = defineCommand<{ id: string; copy: string; name: string; 
   name: 'clip.vary',
   label: ({ id, how }, shot) => `${how.times} rounds of ${clipWords(shot, id)}, none alike`,
   apply(shot, { id, copy, name, how }) {
-    const clip = shot.clips[id];
-    if (!clip?.cycles || clip.kept || copy in shot.clips || clip.length * how.times > clipFrames.most) return shot;
+    const clip = shot.clips.get(id);
+    if (!clip?.cycles || clip.kept || shot.clips.has(copy) || clip.length * how.times > clipFrames.most) return shot;
     const made = varied(shot, clip, how);
     const away = laidBy(shot, clip.rig);
     return withClip(
-      { ...away, curves: { ...away.curves, ...loweredToReach(shot, made.clip, made.curves) } },
+      { ...away, curves: away.curves.withAll(loweredToReach(shot, made.clip, made.curves)) },
       { ...made.clip, id: copy, name, kept: null },
     );
   },
@@ -157,19 +151,14 @@ export const removeClip = defineCommand<{ id: string; keys: 'take' | 'keep' }>({
   label: ({ id, keys }, shot) =>
     keys === 'take' ? `delete ${clipWords(shot, id)}` : `let go of ${clipWords(shot, id)}`,
   apply(shot, { id, keys }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip) return shot;
     const emptied = clip.kept === null && keys === 'take' ? laidBy(shot, clip.rig) : shot;
-    const { [id]: _, ...clips } = emptied.clips;
-    const own = ofRig(shot, clip.rig);
+    const clips = emptied.clips.without(id);
+    if (clip.kept !== null || keys === 'take' || !clip.cycles) return { ...emptied, clips };
     // Without the clip a curve cycles over its own keys: a seam that has none gets one, so that nothing changes.
-    const curves =
-      clip.kept === null && keys === 'keep' && clip.cycles
-        ? Object.fromEntries(
-            Object.entries(emptied.curves).map(([path, c]) => [path, own(path) ? loosened(withSeam(c, clip)) : c]),
-          )
-        : emptied.curves;
-    return { ...emptied, clips, curves };
+    const own = rigCurves(emptied, clip.rig).map(([path, c]) => [path, loosened(withSeam(c, clip))] as const);
+    return { ...emptied, clips, curves: emptied.curves.withAll(own) };
   },
 });
 
@@ -181,8 +170,10 @@ function loosened(curve: Curve): Curve {
 export const renameClip = defineCommand<{ id: string; name: string }>({
   name: 'clip.rename',
   label: ({ id, name }, shot) => `rename ${clipWords(shot, id)} to ${name}`,
-  apply: (shot, { id, name }) =>
-    !shot.clips[id] || shot.clips[id].name === name ? shot : withClip(shot, { ...shot.clips[id], name }),
+  apply(shot, { id, name }) {
+    const clip = shot.clips.get(id);
+    return !clip || clip.name === name ? shot : withClip(shot, { ...clip, name });
+  },
 });
 
 /** Sets what a clip says of how far it gets: its travel, whether it travels, and along which way. */
@@ -198,7 +189,7 @@ export const setTravel = defineCommand<{
     return `travel ${change.travel?.toFixed(3)} m in ${of}`;
   },
   apply(shot, { id, change }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip) return shot;
     const next = { ...clip, ...change };
     return Object.entries(change).every(([k, v]) => clip[k as keyof Clip] === v) ? shot : withClip(shot, next);
@@ -210,16 +201,14 @@ export const setCycles = defineCommand<{ id: string; cycles: boolean }>({
   name: 'clip.cycles',
   label: ({ id, cycles }, shot) => `${clipWords(shot, id)} ${cycles ? 'repeats' : 'ends'}`,
   apply(shot, { id, cycles }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip || clip.cycles === cycles) return shot;
     const next = withClip(shot, { ...clip, cycles });
     if (cycles || clip.kept) return next;
-    const own = ofRig(shot, clip.rig);
-    const curves = Object.fromEntries(
-      Object.entries(shot.curves).map(([path, c]) => [
-        path,
-        own(path) ? ({ ...loosened(withSeam(c, clip)), before: 'hold', after: 'hold' } as Curve) : c,
-      ]),
+    const curves = shot.curves.withAll(
+      rigCurves(shot, clip.rig).map(
+        ([path, c]) => [path, { ...loosened(withSeam(c, clip)), before: 'hold', after: 'hold' } as Curve] as const,
+      ),
     );
     return { ...next, curves };
   },
@@ -232,7 +221,7 @@ export const resizeClip = defineCommand<{ id: string; length: number }>({
   name: 'clip.length',
   label: ({ id, length }, shot) => `${clipWords(shot, id)} takes ${length} frames`,
   apply(shot, { id, length: wanted }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip || clip.kept) return shot;
     const length = lengthFor(clip, wanted);
     if (length === clip.length) return shot;
@@ -245,7 +234,7 @@ export const moveClip = defineCommand<{ id: string; first: number }>({
   name: 'clip.move',
   label: ({ id, first }, shot) => `${clipWords(shot, id)} begins at ${first}`,
   apply(shot, { id, first }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     const by = clip ? first - clip.first : 0;
     if (!clip || by === 0) return shot;
     if (clip.kept) {
@@ -256,18 +245,16 @@ export const moveClip = defineCommand<{ id: string; first: number }>({
         kept: { curves: laterCurves(curves, by), recipes: laterRecipes(recipes, by) },
       });
     }
-    const [own, others] = parted(shot.curves, ofRig(shot, clip.rig));
-    const [ownRecipes, otherRecipes] = recipesOf(shot, clip.rig);
-    const curves = { ...others, ...laterCurves(own, by) };
-    const recipes = { ...otherRecipes, ...laterRecipes(ownRecipes, by) };
+    const curves = shot.curves.withAll(laterCurves(Object.fromEntries(rigCurves(shot, clip.rig)), by));
+    const recipes = shot.recipes.withAll(laterRecipes(Object.fromEntries(recipesOf(shot, clip.rig)), by));
     return withClip({ ...shot, curves, recipes }, { ...clip, first });
   },
 });
 
-const laterCurves = (curves: Shot['curves'], by: number): Shot['curves'] =>
+const laterCurves = (curves: Readonly<Record<string, Curve>>, by: number): Record<string, Curve> =>
   mapped(curves, (curve) => ({ ...curve, keys: later(curve.keys as readonly AnyKey[], by) }) as Curve);
 
-const laterRecipes = (recipes: Shot['recipes'], by: number): Shot['recipes'] =>
+const laterRecipes = (recipes: Readonly<Record<string, Recipe>>, by: number): Record<string, Recipe> =>
   mapped(recipes, (recipe) => ({ ...recipe, written: mapped(recipe.written, (keys) => later(keys, by)) }));
 
 const later = <K extends { readonly frame: number }>(keys: readonly K[], by: number): K[] =>
@@ -284,7 +271,7 @@ export const setHalves = defineCommand<{ id: string; halves: Clip['halves']; lea
       ? `mirror the ${leads} half of ${clipWords(shot, id)}`
       : `let the halves of ${clipWords(shot, id)} go`,
   apply(shot, { id, halves, leads }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip || clip.kept) return shot;
     if (halves === 'free') return clip.halves === 'free' ? shot : withClip(shot, { ...clip, halves });
     if (!clip.cycles || clip.length % 2 !== 0) return shot;
@@ -296,19 +283,21 @@ export const setHalves = defineCommand<{ id: string; halves: Clip['halves']; lea
 export const labelPoses = defineCommand<{ id: string; labels: readonly PoseLabel[] }>({
   name: 'clip.label',
   label: ({ id }, shot) => `label the poses of ${clipWords(shot, id)}`,
-  apply: (shot, { id, labels }) =>
-    shot.clips[id] ? withClip(shot, { ...shot.clips[id], labels: oneAFrame(labels) }) : shot,
+  apply(shot, { id, labels }) {
+    const clip = shot.clips.get(id);
+    return clip ? withClip(shot, { ...clip, labels: oneAFrame(labels) }) : shot;
+  },
 });
 
 /** Says when a foot is held to the ground. Where halves are mirrored its partner is held half a cycle later. */
 export const setStances = defineCommand<{ id: string; control: string; stances: readonly Stance[] }>({
   name: 'clip.stances',
   label: ({ id, control, stances }, shot) => {
-    const name = controlName(shot, shot.clips[id], control);
+    const name = controlName(shot, shot.clips.get(id), control);
     return stances.length > 0 ? `hold ${name} to the ground` : `let go of ${name}`;
   },
   apply(shot, { id, control, stances }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip || clip.kept) return shot;
     const wanted: Clip['stances'] = { ...clip.stances, [control]: stances.map((s) => ({ ...s })) };
     const partner = partnerOf(shot, clip, control);
@@ -323,7 +312,7 @@ export const holdFeet = defineCommand<{ id: string; stances: Clip['stances']; tr
   name: 'clip.holdFeet',
   label: ({ id }, shot) => `hold the feet of ${clipWords(shot, id)} to the ground`,
   apply(shot, { id, stances, travel }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip || clip.kept) return shot;
     const next: Clip = { ...clip, stances, travel: travel ?? clip.travel };
     // Of mirrored halves the first one leads, so that both feet stand alike.
@@ -336,7 +325,7 @@ export const holdFeet = defineCommand<{ id: string; stances: Clip['stances']; tr
 
 function partnerOf(shot: Shot, clip: Clip, control: string): string | null {
   const member = controlsOf(shot, clip.rig).find((c) => c.shape.control === control);
-  return (member && findControl(member.shape)?.partner) ?? null;
+  return (member && shot.rigs.control(member.shape)?.partner) ?? null;
 }
 
 const controlName = (shot: Shot, clip: Clip | undefined, control: string): string =>
@@ -354,17 +343,17 @@ export const shiftInCycle = defineCommand<{ id: string; by: Readonly<Record<stri
     return `${memberWords(shot, members)} ${Math.abs(frames)} frames ${frames > 0 ? 'later' : 'earlier'}`;
   },
   apply(shot, { id, by }) {
-    const clip = shot.clips[id];
+    const clip = shot.clips.get(id);
     if (!clip || clip.kept || !clip.cycles) return shot;
     const own = new Map(controlsOf(shot, clip.rig).map((c) => [c.id, c.shape.control]));
     const frames = (member: string) => (own.has(member) ? (by[member] ?? 0) : 0);
-    const curves = { ...shot.curves };
+    const curves = shot.curves.edit();
     const stances = { ...clip.stances };
     let changed = false;
-    for (const [path, curve] of Object.entries(shot.curves)) {
+    for (const [path, curve] of rigCurves(shot, clip.rig)) {
       const amount = frames(splitPath(path).member);
       if (amount % clip.length === 0) continue;
-      curves[path] = shifted(curve, clip, amount);
+      curves.set(path, shifted(curve, clip, amount));
       changed = true;
     }
     for (const [member, control] of own) {
@@ -372,7 +361,7 @@ export const shiftInCycle = defineCommand<{ id: string; by: Readonly<Record<stri
         stances[control] = shiftedStances(stances[control], clip.length, frames(member));
     }
     // Halves that were mirrored are so no longer where only one side was moved: then the clip lets them go.
-    return changed ? stillMirrored(withClip({ ...shot, curves }, { ...clip, stances }), clip, by) : shot;
+    return changed ? stillMirrored(withClip({ ...shot, curves: curves.done() }, { ...clip, stances }), clip, by) : shot;
   },
 });
 
@@ -384,7 +373,7 @@ function stillMirrored(shot: Shot, clip: Clip, by: Readonly<Record<string, numbe
     const there = controls.find((o) => o.shape.control === partner);
     return (by[c.id] ?? 0) === (by[there?.id ?? ''] ?? 0);
   });
-  return even ? shot : withClip(shot, { ...shot.clips[clip.id], halves: 'free' });
+  return even ? shot : withClip(shot, { ...shot.clips.at(clip.id), halves: 'free' });
 }
 
 /** A chain breaks joint by joint: each of its controls as many frames later than the one before it. */

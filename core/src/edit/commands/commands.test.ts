@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { channelPath, emptyShot, type Shot, shownChannels } from '../../document/index.ts';
 import { frameOf } from '../../evaluate/program.ts';
+import { Rigs } from '../../rig/rigs.ts';
 import { perform } from '../edit.ts';
 import { changeChannels, channelState, dropLoose, setKeys } from './change.ts';
 import { moveKeys, removeKeys, setHandleKind } from './keys.ts';
@@ -19,16 +20,16 @@ const withMember = (s: Shot, id: string, parent: string | null = null, values: R
   addMember.apply(s, { member: newMember(s, { kind: 'ball', id, parent, values }) });
 const ball = () => withMember(emptyShot('s1', 'One ball'), 'b');
 const keyFrames = (s: Shot) =>
-  Object.fromEntries(Object.entries(s.curves).map(([path, c]) => [path, c.keys.map((k) => k.frame)]));
+  Object.fromEntries(s.curves.entries().map(([path, c]) => [path, c.keys.map((k) => k.frame)]));
 
 describe('setting keys sets exactly the keys named', () => {
   test('every channel an animator sees', () => {
     const s = ball();
-    const paths = shownChannels(s.members.b)
+    const paths = shownChannels(s.members.at('b'), Rigs.none)
       .filter((c) => c.everyday)
       .map((c) => channelPath('b', c.id));
     const next = setKeys.apply(s, { frame: 7, paths });
-    expect(Object.keys(next.curves)).toHaveLength(9);
+    expect(next.curves.keys()).toHaveLength(9);
     expect(new Set(Object.values(keyFrames(next)).flat())).toEqual(new Set([7]));
   });
 
@@ -45,7 +46,7 @@ describe('setting keys sets exactly the keys named', () => {
     let s = setKeys.apply(ball(), { frame: 1, paths: ['b.move.y'] });
     s = changeChannels.apply(s, { frame: 9, values: { 'b.move.x': 2, 'b.move.y': 5 }, autoKey: 'animated' });
     expect(keyFrames(s)).toEqual({ 'b.move.y': [1, 9] });
-    expect(s.members.b.values['move.x']).toBe(2);
+    expect(s.members.at('b').values['move.x']).toBe(2);
   });
 });
 
@@ -62,7 +63,7 @@ describe('a stray change with auto-key off', () => {
 
   test('is loose on an animated channel and a new constant on the others', () => {
     const s = changeChannels.apply(animated(), { frame: 5, values: { 'b.move.y': 2, 'b.move.x': 1 }, autoKey: 'off' });
-    expect(s.loose).toEqual({ 'b.move.y': 2 });
+    expect(s.loose.toJSON()).toEqual({ 'b.move.y': 2 });
     expect(keyFrames(s)).toEqual({ 'b.move.y': [1] });
     expect(channelState(s, 'b.move.y', 5)).toBe('loose');
     expect(channelState(s, 'b.move.x', 5)).toBe('constant');
@@ -73,7 +74,7 @@ describe('a stray change with auto-key off', () => {
     const dropped = dropLoose.apply(s, { paths: ['b.move.y'] });
     expect(dropped).toEqual(animated());
     const kept = setKeys.apply(s, { frame: 5, paths: ['b.move.y'] });
-    expect(kept.loose).toEqual({});
+    expect(kept.loose.toJSON()).toEqual({});
     expect(keyFrames(kept)).toEqual({ 'b.move.y': [1, 5] });
     expect(channelState(kept, 'b.move.y', 5)).toBe('keyed');
     expect(channelState(kept, 'b.move.y', 3)).toBe('animated');
@@ -95,14 +96,14 @@ describe('moving and deleting keys', () => {
 
   test('of the last key keeps the value it had', () => {
     const s = removeKeys.apply(three(), { keys: { 'b.move.y': [1, 5, 9] } });
-    expect(s.curves).toEqual({});
+    expect(s.curves.toJSON()).toEqual({});
     expect(frameOf(s, 50).value('b', 'move.y')).toBe(1);
   });
 
   test('changing the shape of some leaves every other key alone', () => {
     const s = setHandleKind.apply(three(), { keys: { 'b.move.y': [5] }, side: 'in', kind: 'linear' });
-    const [first, middle, last] = s.curves['b.move.y'].keys;
-    expect([first, last]).toEqual([three().curves['b.move.y'].keys[0], three().curves['b.move.y'].keys[2]]);
+    const [first, middle, last] = s.curves.at('b.move.y').keys;
+    expect([first, last]).toEqual([three().curves.at('b.move.y').keys[0], three().curves.at('b.move.y').keys[2]]);
     expect(middle).toMatchObject({ in: { kind: 'linear' }, out: { kind: 'smooth' }, joined: false });
   });
 });
@@ -127,7 +128,7 @@ describe('the cast', () => {
   test('a member put under another stays where it stood', () => {
     const s = family();
     const next = parentMembers.apply(s, { ids: ['q'], parent: 'p', frame: 1 });
-    expect(next.members.q.parent).toBe('p');
+    expect(next.members.at('q').parent).toBe('p');
     place(next, 'r').forEach((v, i) => {
       expect(v).toBeCloseTo(place(s, 'r')[i], 9);
     });
@@ -143,7 +144,11 @@ describe('the cast', () => {
     const s = family();
     const group = newMember(s, { kind: 'group', id: 'g' });
     const next = groupMembers.apply(s, { ids: ['p', 'q', 'r'], group, frame: 1 });
-    expect([next.members.p.parent, next.members.q.parent, next.members.r.parent]).toEqual(['g', 'g', 'q']);
+    expect([next.members.at('p').parent, next.members.at('q').parent, next.members.at('r').parent]).toEqual([
+      'g',
+      'g',
+      'q',
+    ]);
     place(next, 'r').forEach((v, i) => {
       expect(v).toBeCloseTo(place(s, 'r')[i], 9);
     });
@@ -154,8 +159,8 @@ describe('the cast', () => {
     const copies = copiesOf(s, ['q']);
     const next = duplicateMembers.apply(s, { ids: ['q'], copies });
     const { q, r } = copies;
-    expect(next.members[r]).toMatchObject({ parent: q, name: 'Ball 5' });
-    expect(next.curves[`${r}.move.x`]).toEqual(s.curves['r.move.x']);
+    expect(next.members.get(r)).toMatchObject({ parent: q, name: 'Ball 5' });
+    expect(next.curves.get(`${r}.move.x`)).toEqual(s.curves.get('r.move.x'));
     expect(place(next, r)).toEqual(place(s, 'r'));
   });
 
@@ -163,9 +168,9 @@ describe('the cast', () => {
     let s = setKeys.apply(family(), { frame: 4, paths: ['r.move.x', 'p.move.x'] });
     s = changeChannels.apply(s, { frame: 6, values: { 'r.move.x': 9 }, autoKey: 'off' });
     const next = removeMembers.apply(s, { ids: ['q'] });
-    expect(Object.keys(next.members)).toEqual(['p']);
-    expect(Object.keys(next.curves)).toEqual(['p.move.x']);
-    expect(next.loose).toEqual({});
+    expect(next.members.keys()).toEqual(['p']);
+    expect(next.curves.keys()).toEqual(['p.move.x']);
+    expect(next.loose.toJSON()).toEqual({});
   });
 });
 

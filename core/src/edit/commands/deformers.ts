@@ -2,6 +2,7 @@ import { customAlphabet } from 'nanoid';
 import { type DeformerKind, deformers } from '../../deform/kinds.ts';
 import { DeformerSchema, deformChannel, type MemberDeformer, MOST_DEFORMERS } from '../../document/deformer.ts';
 import type { Member } from '../../document/member.ts';
+import { pathsOf } from '../../document/paths.ts';
 import type { Shot } from '../../document/shot.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
@@ -23,7 +24,7 @@ export function newDeformer(
 
 const withMember = (shot: Shot, member: Member): Shot => ({
   ...shot,
-  members: { ...shot.members, [member.id]: member },
+  members: shot.members.with(member.id, member),
 });
 
 /** Puts a deformer last on a member's stack. */
@@ -31,7 +32,7 @@ export const addDeformer = defineCommand<{ id: string; deformer: MemberDeformer 
   name: 'deformer.add',
   label: ({ id, deformer }, shot) => `${deformer.name} for ${memberWords(shot, [id])}`,
   apply(shot, { id, deformer }) {
-    const member = shot.members[id];
+    const member = shot.members.at(id);
     if (member.deformers.length >= MOST_DEFORMERS || member.kind === 'control') return shot;
     return withMember(shot, { ...member, deformers: [...member.deformers, deformer] });
   },
@@ -42,21 +43,18 @@ export const removeDeformer = defineCommand<{ id: string; deformer: string }>({
   name: 'deformer.remove',
   label: ({ id }, shot) => `take a deformer from ${memberWords(shot, [id])}`,
   apply(shot, { id, deformer }) {
-    const member = shot.members[id];
+    const member = shot.members.at(id);
     const channel = deformChannel(deformer, '');
-    const stays = ([path]: [string, unknown]) => !path.startsWith(`${id}.${channel}`);
+    const isGone = (path: string) => path.startsWith(`${id}.${channel}`);
+    const gone = pathsOf(member, shot.rigs).filter(isGone);
     const values = Object.fromEntries(Object.entries(member.values).filter(([name]) => !name.startsWith(channel)));
-    const kept = <T>(record: Readonly<Record<string, T>>) => Object.fromEntries(Object.entries(record).filter(stays));
     const next = {
       ...shot,
-      curves: kept(shot.curves),
-      loose: kept(shot.loose),
-      formulas: kept(shot.formulas),
-      sets: Object.fromEntries(
-        Object.entries(shot.sets).map(([setId, set]) => {
-          const paths = set.paths.filter((p) => !p.startsWith(`${id}.${channel}`));
-          return [setId, paths.length === set.paths.length ? set : { ...set, paths }];
-        }),
+      curves: shot.curves.withoutAll(gone),
+      loose: shot.loose.withoutAll(gone),
+      formulas: shot.formulas.withoutAll(gone),
+      sets: shot.sets.map((set) =>
+        set.paths.some(isGone) ? { ...set, paths: set.paths.filter((p) => !isGone(p)) } : set,
       ),
     };
     return withMember(next, { ...member, values, deformers: member.deformers.filter((d) => d.id !== deformer) });
@@ -69,7 +67,7 @@ export const setDeformer = defineCommand<{ id: string; deformer: string; setting
     name: 'deformer.settings',
     label: ({ id }, shot) => `change a deformer of ${memberWords(shot, [id])}`,
     apply: (shot, { id, deformer, settings }) => {
-      const member = shot.members[id];
+      const member = shot.members.at(id);
       const changed = member.deformers.map((d) =>
         d.id === deformer ? DeformerSchema.parse({ ...d, settings: { ...d.settings, ...settings } }) : d,
       );
@@ -83,7 +81,7 @@ export const moveDeformer = defineCommand<{ id: string; deformer: string; by: nu
   name: 'deformer.move',
   label: ({ id }, shot) => `reorder the deformers of ${memberWords(shot, [id])}`,
   apply(shot, { id, deformer, by }) {
-    const member = shot.members[id];
+    const member = shot.members.at(id);
     const from = member.deformers.findIndex((d) => d.id === deformer);
     const to = Math.min(Math.max(from + by, 0), member.deformers.length - 1);
     if (from < 0 || from === to) return shot;

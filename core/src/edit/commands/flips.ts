@@ -34,9 +34,9 @@ interface TurnKeys {
 
 /** A member's turn keyed as three angles on the same frames; null where it is not. */
 function turnKeys(shot: Shot, id: string): TurnKeys | null {
-  const member = shot.members[id];
+  const member = shot.members.get(id);
   if (member?.rotation !== 'angles') return null;
-  const curves = TURN.map((c) => shot.curves[channelPath(id, c)] as NumberCurve | undefined);
+  const curves = TURN.map((c) => shot.curves.get(channelPath(id, c)) as NumberCurve | undefined);
   const animated = curves.filter((c) => c !== undefined);
   const frames = animated[0]?.keys.map((k) => k.frame) ?? [];
   const together = animated.every(
@@ -85,7 +85,7 @@ export function findFlips(shot: Shot, ids: readonly string[]): Flip[] {
     if (!turn) return [];
     const { frames, triples } = turn;
     return triples.slice(1).flatMap((to, i): Flip[] => {
-      if (!flips(shot.members[id].order, turn, i + 1)) return [];
+      if (!flips(shot.members.at(id).order, turn, i + 1)) return [];
       const jump = Math.max(...to.map((a, c) => Math.abs(a - triples[i][c])));
       return [{ member: id, from: frames[i], to: frames[i + 1], jump }];
     });
@@ -98,19 +98,19 @@ export const unrollTurns = defineCommand<{ ids: readonly string[] }>({
   label: ({ ids }, shot) => `unroll the turn of ${memberWords(shot, ids)}`,
   apply(shot, { ids }) {
     const flipping = new Set(findFlips(shot, ids).map((f) => f.member));
-    const curves = { ...shot.curves };
+    const curves = shot.curves.edit();
     for (const id of flipping) {
-      const straight = unrolled(turnKeys(shot, id)!, shot.members[id].order);
+      const straight = unrolled(turnKeys(shot, id)!, shot.members.at(id).order);
       TURN.forEach((c, axis) => {
         const path = channelPath(id, c);
-        const curve = curves[path];
+        const curve = curves.get(path);
         // An angle that had no curve may have to move now, where the whole triple is said another way.
         if (curve?.type === 'number') {
-          curves[path] = { ...curve, keys: curve.keys.map((k, i) => ({ ...k, value: straight[i][axis] })) };
+          curves.set(path, { ...curve, keys: curve.keys.map((k, i) => ({ ...k, value: straight[i][axis] })) });
         }
       });
     }
-    return flipping.size > 0 ? { ...shot, curves } : shot;
+    return flipping.size > 0 ? { ...shot, curves: curves.done() } : shot;
   },
 });
 

@@ -13,7 +13,7 @@ export const setFormula = defineCommand<{ path: string; formula: Formula }>({
   name: 'formula.set',
   label: ({ path }, shot) => `formula for ${channelWords(shot, [path])}`,
   apply: (shot, { path, formula }) =>
-    formulaProblem(shot, path, formula) === null ? { ...shot, formulas: { ...shot.formulas, [path]: formula } } : shot,
+    formulaProblem(shot, path, formula) === null ? { ...shot, formulas: shot.formulas.with(path, formula) } : shot,
 });
 
 /** Takes formulas away; the channels' keys or constants have their way again. */
@@ -36,21 +36,21 @@ export const bakeFormulas = defineCommand<{ paths: readonly string[]; tolerance:
     const { first, last } = shot.play;
     let next = shot;
     for (const path of paths) {
-      if (!Object.hasOwn(shot.formulas, path)) continue;
+      if (!shot.formulas.has(path)) continue;
       const reader = elsewhere.of(path);
       const keys = Array.from({ length: last - first + 1 }, (_, i) =>
         smoothKey(first + i, withinBounds(reader.at(first + i))),
       );
       const dense = { type: 'number' as const, keys, before: 'hold' as const, after: 'hold' as const };
       const curve = tolerance > 0 ? thinned(dense, tolerance / shownUnit(shot, path)).curve : dense;
-      next = withoutFormula({ ...next, curves: { ...next.curves, [path]: curve } }, path);
+      next = withoutFormula({ ...next, curves: next.curves.with(path, curve) }, path);
     }
     return next;
   },
 });
 
 function withoutFormula(shot: Shot, path: string): Shot {
-  if (!Object.hasOwn(shot.formulas, path)) return shot;
-  const { [path]: _, ...formulas } = shot.formulas;
+  if (!shot.formulas.has(path)) return shot;
+  const formulas = shot.formulas.without(path);
   return { ...shot, formulas };
 }

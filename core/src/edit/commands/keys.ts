@@ -13,18 +13,18 @@ export function eachCurve(
   keys: KeySelection,
   change: (curve: Curve, frames: readonly number[], path: string) => Curve | null,
 ): Shot {
-  const curves = { ...shot.curves };
+  const curves = shot.curves.edit();
   let changed = false;
   for (const [path, frames] of Object.entries(keys)) {
-    const curve = curves[path];
+    const curve = curves.get(path);
     if (!curve || frames.length === 0) continue;
     const next = change(curve, frames, path);
     if (next === curve) continue;
     changed = true;
-    if (next) curves[path] = next;
-    else delete curves[path];
+    if (next) curves.set(path, next);
+    else curves.delete(path);
   }
-  return changed ? { ...shot, curves } : shot;
+  return changed ? { ...shot, curves: curves.done() } : shot;
 }
 
 /** Moves keys in time and value, or a copy of them. */
@@ -56,7 +56,7 @@ export const removeKeys = defineCommand<{ keys: KeySelection }>({
   apply(shot, { keys }) {
     const next = eachCurve(shot, keys, withoutKeys);
     return Object.keys(keys).reduce(
-      (s, path) => (path in s.curves ? s : keepingLastValue(s, path, shot.curves[path])),
+      (s, path) => (s.curves.has(path) ? s : keepingLastValue(s, path, shot.curves.get(path))),
       next,
     );
   },
@@ -68,20 +68,20 @@ export const removeCurves = defineCommand<{ paths: readonly string[] }>({
   label: ({ paths }, shot) => `delete the keys of ${channelWords(shot, paths)}`,
   apply: (shot, { paths }) =>
     removeKeys.apply(shot, {
-      keys: Object.fromEntries(paths.map((p) => [p, (shot.curves[p]?.keys ?? []).map((k) => k.frame)])),
+      keys: Object.fromEntries(paths.map((p) => [p, (shot.curves.get(p)?.keys ?? []).map((k) => k.frame)])),
     }),
 });
 
 function keepingLastValue(shot: Shot, path: string, curve: Curve | undefined): Shot {
   if (!curve) return shot;
   const dot = path.indexOf('.');
-  const member = shot.members[path.slice(0, dot)];
+  const member = shot.members.at(path.slice(0, dot));
   const kept =
     curve.type === 'number'
       ? { ...member, values: { ...member.values, [path.slice(dot + 1)]: curve.keys[0].value } }
       : { ...member, orientation: curve.keys[0].value };
-  const { [path]: _, ...loose } = shot.loose;
-  return { ...shot, members: { ...shot.members, [member.id]: kept }, loose: path in shot.loose ? loose : shot.loose };
+  const loose = shot.loose.without(path);
+  return { ...shot, members: shot.members.with(member.id, kept), loose: shot.loose.has(path) ? loose : shot.loose };
 }
 
 /** Sets the kind of the picked keys' handles. */

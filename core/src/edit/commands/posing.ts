@@ -9,7 +9,6 @@ import { channelValue } from '../../evaluate/channel-value.ts';
 import type { Frame } from '../../evaluate/frame.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { keyImage, type MirrorSign, mirrorImage } from '../../rig/image.ts';
-import { rigControl, rigOf } from '../../rig/library.ts';
 import { type LimbRef, matched } from '../../rig/match.ts';
 import { mirrorChannel, mirrorSign, type Putting, poseChannels, posed } from '../../rig/posing.ts';
 import { defineCommand } from '../edit.ts';
@@ -30,13 +29,15 @@ export const putPose = defineCommand<Putting & { name: string; autoKey: AutoKey;
     const paths = controlsOf(shot, putting.rig)
       .filter((c) => !putting.only || putting.only.has(c.id))
       .flatMap((c) =>
-        poseChannels(c)
+        poseChannels(c, shot.rigs)
           .filter((channel) => `${c.shape.control}.${channel.id}` in putting.pose)
           .map((channel) => channelPath(c.id, channel.id)),
       );
     // In a cycle what is not keyed in a pose would drift through it, from the pose before to the one after.
     const whole = clipAtWork(shot, putting.rig)?.cycles ?? false;
-    const worth = paths.filter((p) => whole || p in shot.curves || p in values || p in shot.loose || isUsed(shot, p));
+    const worth = paths.filter(
+      (p) => whole || shot.curves.has(p) || p in values || shot.loose.has(p) || isUsed(shot, p),
+    );
     const all = Object.fromEntries(worth.map((p) => [p, values[p] ?? channelValue(shot, p, frame)!]));
     return changeChannels.apply(shot, { frame, values: all, autoKey: 'every' });
   },
@@ -45,7 +46,7 @@ export const putPose = defineCommand<Putting & { name: string; autoKey: AutoKey;
 /** Whether a channel is away from its rest. */
 function isUsed(shot: Shot, path: string): boolean {
   const { member, channel } = splitPath(path);
-  return channel in (shot.members[member]?.values ?? {});
+  return channel in (shot.members.get(member)?.values ?? {});
 }
 
 /**
@@ -58,11 +59,11 @@ export const switchLimb = defineCommand<LimbRef & { to: 'reach' | 'joints'; fram
   apply(shot, { to, frame, rig, limb }) {
     const values = matched(shot, { rig, limb }, to, frame);
     const own = limbMembers(shot, rig, limb);
-    const animated = Object.keys(shot.curves).some((path) => own.has(splitPath(path).member));
+    const animated = shot.curves.keys().some((path) => own.has(splitPath(path).member));
     if (!animated) return changeChannels.apply(shot, { frame, values, autoKey: 'off' });
     const reach = Object.keys(values).find((path) => path.endsWith('.reach'))!;
     let next = shot;
-    if (!(reach in shot.curves)) {
+    if (!shot.curves.has(reach)) {
       const first = Math.min(shot.range.first, frame - 1);
       const value = channelValue(shot, reach, frame)!;
       next = changeChannels.apply(next, { frame: first, values: { [reach]: value }, autoKey: 'every' });
@@ -75,15 +76,15 @@ export const switchLimb = defineCommand<LimbRef & { to: 'reach' | 'joints'; fram
 
 /** The members that work a limb: its target, its pole and its joints' controls. */
 function limbMembers(shot: Shot, rig: string, id: string): Set<string> {
-  const member = shot.members[rig];
-  const limb = member?.kind === 'rig' ? rigOf(member.shape).rig.limbs.find((l) => l.id === id) : undefined;
+  const member = shot.members.get(rig);
+  const limb = member?.kind === 'rig' ? shot.rigs.at(member.shape).rig.limbs.find((l) => l.id === id) : undefined;
   const controls = limb ? [limb.dials, limb.pole, limb.target.id, ...limb.joints] : [];
   return new Set(controlsOf(shot, rig).flatMap((c) => (controls.includes(c.shape.control) ? [c.id] : [])));
 }
 
 function steppedAt(shot: Shot, path: string, frame: number): Shot {
-  const curve = shot.curves[path];
-  return curve ? { ...shot, curves: { ...shot.curves, [path]: withHandleKind(curve, frame, 'out', 'stepped') } } : shot;
+  const curve = shot.curves.get(path);
+  return curve ? { ...shot, curves: shot.curves.with(path, withHandleKind(curve, frame, 'out', 'stepped')) } : shot;
 }
 
 /** Who is to carry members from a frame on: their own carrier again, the stage, or a member or one of its joints. */
@@ -126,14 +127,14 @@ function withHolds(
   frame: number,
   change: (rest: Hold[], id: string) => Hold[],
 ): Shot {
-  const members = { ...shot.members };
+  const members = shot.members.edit();
   for (const id of ids) {
-    const member = members[id];
+    const member = members.get(id);
     if (!member) continue;
     const rest = member.holds.filter((h) => Math.abs(h.frame - frame) > 1e-6);
-    members[id] = { ...member, holds: change(rest, id).sort((a, b) => a.frame - b.frame) };
+    members.set(id, { ...member, holds: change(rest, id).sort((a, b) => a.frame - b.frame) });
   }
-  return { ...shot, members };
+  return { ...shot, members: members.done() };
 }
 
 /**
@@ -144,9 +145,9 @@ export const mirrorMotion = defineCommand<{ rig: string; only?: readonly string[
   name: 'pose.mirrorMotion',
   label: ({ rig, from, to }, shot) => `mirror the motion of ${memberWords(shot, [rig])} from ${from} to ${to}`,
   apply(shot, { rig, only, from, to }) {
-    const member = shot.members[rig];
+    const member = shot.members.get(rig);
     if (member?.kind !== 'rig') return shot;
-    const { controls } = rigOf(member.shape).rig;
+    const { controls } = shot.rigs.at(member.shape).rig;
     const own = new Map(controlsOf(shot, rig).map((c) => [c.shape.control, c]));
     const meant = new Set(only);
     let next = shot;
@@ -154,8 +155,8 @@ export const mirrorMotion = defineCommand<{ rig: string; only?: readonly string[
       const here = own.get(control.id)!;
       const there = own.get(control.partner ?? control.id)!;
       if (only && !meant.has(here.id) && !meant.has(there.id)) continue;
-      const partner = rigControl(there)!;
-      for (const { id } of poseChannels(here)) {
+      const partner = shot.rigs.controlOf(there)!;
+      for (const { id } of poseChannels(here, shot.rigs)) {
         const image = mirrorChannel(control, id);
         const [a, b] = [channelPath(here.id, id), channelPath(there.id, image)];
         // Each pair once; what is its own image is turned about by itself.
@@ -169,21 +170,21 @@ export const mirrorMotion = defineCommand<{ rig: string; only?: readonly string[
 });
 
 function swapped(shot: Shot, a: string, b: string, sign: MirrorSign, from: number, to: number): Shot {
-  const [ca, cb] = [shot.curves[a], shot.curves[b]];
+  const [ca, cb] = [shot.curves.get(a), shot.curves.get(b)];
   if (!ca && !cb) return swappedConstants(shot, a, b, sign);
-  const curves = { ...shot.curves };
+  const curves = shot.curves.edit();
   const put = (path: string, own: Curve | undefined, other: Curve | undefined) => {
     const keys = (own?.keys ?? []) as readonly { frame: number }[];
     const outside = keys.filter((k) => k.frame < from || k.frame > to);
     const inside = ((other?.keys ?? []) as readonly Key[]).filter((k) => k.frame >= from && k.frame <= to);
     const mirroredKeys = inside.map((k) => keyImage(k, sign));
     const all = [...outside, ...mirroredKeys].sort((x, y) => x.frame - y.frame);
-    if (all.length === 0) delete curves[path];
-    else curves[path] = { ...(own ?? other!), keys: all } as Curve;
+    if (all.length === 0) curves.delete(path);
+    else curves.set(path, { ...(own ?? other!), keys: all } as Curve);
   };
   put(a, ca, cb);
   if (a !== b) put(b, cb, ca);
-  return { ...shot, curves };
+  return { ...shot, curves: curves.done() };
 }
 
 function swappedConstants(shot: Shot, a: string, b: string, sign: MirrorSign): Shot {

@@ -16,14 +16,14 @@ export const applyRecipe = defineCommand<{ recipe: Recipe; replace: boolean }>({
 export const removeRecipe = defineCommand<{ id: string; keys: 'take' | 'keep' }>({
   name: 'recipe.remove',
   label: ({ id, keys }, shot) => {
-    const recipe = shot.recipes[id];
+    const recipe = shot.recipes.get(id);
     const name = recipe ? (kitOf(recipe.kit)?.name ?? recipe.kit) : 'a recipe';
     return keys === 'take' ? `take back ${name}` : `make the keys of ${name} plain`;
   },
   apply(shot, { id, keys }) {
-    const recipe = shot.recipes[id];
+    const recipe = shot.recipes.get(id);
     if (!recipe) return shot;
-    const { [id]: _, ...recipes } = shot.recipes;
+    const recipes = shot.recipes.without(id);
     const next: Shot = keys === 'take' ? withoutKeysOf(shot, recipe) : shot;
     return { ...next, recipes };
   },

@@ -43,7 +43,11 @@ export const keysFrom = (shot: Shot, paths: readonly string[], frame: number): K
 
 function keysWhere(shot: Shot, paths: readonly string[], want: (frame: number) => boolean): KeySelection {
   const entries = paths.flatMap((path) => {
-    const frames = shot.curves[path]?.keys.map((k) => k.frame).filter(want) ?? [];
+    const frames =
+      shot.curves
+        .get(path)
+        ?.keys.map((k) => k.frame)
+        .filter(want) ?? [];
     return frames.length > 0 ? [[path, frames] as const] : [];
   });
   return Object.fromEntries(entries);
@@ -135,20 +139,23 @@ export const repeatKeys = defineCommand<{
     if (period <= 0) return shot;
     const end = span.last + times * period;
     if (collision === 'stop' && inTheWay(shot, keys, span.last, end) > 0) return shot;
-    const curves = { ...shot.curves };
+    const curves = shot.curves.edit();
     for (const [path, frames] of Object.entries(keys)) {
-      const curve = shot.curves[path];
+      const curve = shot.curves.get(path);
       if (!curve) continue;
-      curves[path] = repeated(curve, frames, {
-        last: span.last,
-        end,
-        period,
-        times,
-        travel,
-        push: collision === 'push',
-      });
+      curves.set(
+        path,
+        repeated(curve, frames, {
+          last: span.last,
+          end,
+          period,
+          times,
+          travel,
+          push: collision === 'push',
+        }),
+      );
     }
-    return { ...shot, curves };
+    return { ...shot, curves: curves.done() };
   },
 });
 
@@ -167,7 +174,9 @@ export function runSpan(keys: KeySelection): { first: number; last: number } | n
 /** How many keys that are not picked stand where the copies of a repeated run will. */
 export function inTheWay(shot: Shot, keys: KeySelection, from: number, to: number): number {
   return Object.entries(keys).reduce((n, [path, frames]) => {
-    const there = shot.curves[path]?.keys.filter((k) => k.frame > from && k.frame <= to && !frames.includes(k.frame));
+    const there = shot.curves
+      .get(path)
+      ?.keys.filter((k) => k.frame > from && k.frame <= to && !frames.includes(k.frame));
     return n + (there?.length ?? 0);
   }, 0);
 }
@@ -221,7 +230,7 @@ const gainOf = (run: readonly AnyKey[]): number => {
 /** Whether every row of a run ends with the value it began with, so that end and next beginning can be one key. */
 export function closesOnItself(shot: Shot, keys: KeySelection): boolean {
   return Object.entries(keys).every(([path, frames]) => {
-    const curve = shot.curves[path];
+    const curve = shot.curves.get(path);
     if (!curve || frames.length < 2) return false;
     const at = (frame: number) => keysOfCurve(curve)[keyIndexAt(curve.keys, frame)]?.value;
     const span = runSpan({ [path]: frames })!;
@@ -239,7 +248,7 @@ export function carryKeys(shot: Shot, keys: KeySelection): CarriedKeys {
   const span = runSpan(keys);
   if (!span) return {};
   const entries = Object.entries(keys).flatMap(([path, frames]) => {
-    const curve = shot.curves[path];
+    const curve = shot.curves.get(path);
     const found = curve ? keysOfCurve(curve).filter((k) => frames.some((f) => Math.abs(f - k.frame) < 1e-6)) : [];
     return found.length > 0
       ? [[path, found.map((k) => ({ ...k, frame: tidyFrame(k.frame - span.first) }))] as const]
@@ -257,17 +266,17 @@ export const putDownKeys = defineCommand<{ carried: CarriedKeys; frame: number }
       'key',
     )} at ${Math.round(frame)}`,
   apply(shot, { carried, frame }) {
-    const curves = { ...shot.curves };
-    const loose = { ...shot.loose };
+    const curves = shot.curves.edit();
+    const loose = shot.loose.edit();
     for (const [path, keys] of Object.entries(carried)) {
       const put = keys.map((k) => ({ ...k, frame: tidyFrame(k.frame + frame) }));
-      const old = curves[path];
+      const old = curves.get(path);
       const stay = old ? keysOfCurve(old).filter((k) => keyIndexAt(put, k.frame) < 0) : [];
       const type = typeof put[0].value === 'number' ? 'number' : 'orientation';
       const base = old?.type === type ? old : { type, before: 'hold', after: 'hold' };
-      curves[path] = { ...base, keys: [...stay, ...put].sort((a, b) => a.frame - b.frame) } as Curve;
-      delete loose[path];
+      curves.set(path, { ...base, keys: [...stay, ...put].sort((a, b) => a.frame - b.frame) } as Curve);
+      loose.delete(path);
     }
-    return { ...shot, curves, loose };
+    return { ...shot, curves: curves.done(), loose: loose.done() };
   },
 });

@@ -1,14 +1,15 @@
 import type { Aside } from '../../document/aside.ts';
 import { controlsOf } from '../../document/casting.ts';
-import { channelPath, findChannel, ORIENTATION, shownChannels, splitPath } from '../../document/channels.ts';
+import { channelPath, findChannel, ORIENTATION, shownChannels } from '../../document/channels.ts';
 import type { Clip } from '../../document/clip.ts';
 import { childrenOf, freeName } from '../../document/hierarchy.ts';
 import { newId } from '../../document/ids.ts';
 import { type Member, MemberSchema } from '../../document/member.ts';
+import { pathsOf } from '../../document/paths.ts';
 import type { ControlSet, Shot } from '../../document/shot.ts';
 import type { CompiledRig } from '../../rig/compiled.ts';
 import type { RigControl } from '../../rig/definition.ts';
-import { rigOf } from '../../rig/library.ts';
+import type { Rigs } from '../../rig/rigs.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
 
@@ -22,10 +23,10 @@ export interface NewRig {
   readonly name?: string;
 }
 
-/** The members and control sets that a link of a rig brings into a shot. The rig must be known. */
+/** The members and control sets that a link of a rig brings into a shot. The rig must be at hand. */
 export function newRigMembers(shot: Shot, wanted: NewRig): { members: Member[]; sets: ControlSet[] } {
   const { rig: name, version } = wanted;
-  const compiled = rigOf({ rig: name, version });
+  const compiled = shot.rigs.at({ rig: name, version });
   const id = wanted.id ?? newId();
   const rig = MemberSchema.parse({
     id,
@@ -36,7 +37,7 @@ export function newRigMembers(shot: Shot, wanted: NewRig): { members: Member[]; 
     shape: { rig: name, version },
   });
   const controls = compiled.rig.controls.map((control, c) => newControl(compiled, control, id, c));
-  return { members: [rig, ...controls], sets: rigSets(compiled, id, controls) };
+  return { members: [rig, ...controls], sets: rigSets(shot.rigs, compiled, id, controls) };
 }
 
 function newControl(compiled: CompiledRig, control: RigControl, rig: string, index: number): Member {
@@ -54,14 +55,14 @@ function newControl(compiled: CompiledRig, control: RigControl, rig: string, ind
 }
 
 /** The sets that come with a rig, of the channels that its controls have. */
-function rigSets(compiled: CompiledRig, rig: string, controls: readonly Member[]): ControlSet[] {
+function rigSets(rigs: Rigs, compiled: CompiledRig, rig: string, controls: readonly Member[]): ControlSet[] {
   const byControl = new Map(controls.map((c) => [c.kind === 'control' ? c.shape.control : '', c]));
   return compiled.rig.sets.map((set) => ({
     id: rigSetId(rig, set.id),
     name: `${set.name}`,
     paths: set.controls.flatMap((id) => {
       const member = byControl.get(id)!;
-      return shownChannels(member)
+      return shownChannels(member, rigs)
         .filter((c) => c.everyday)
         .map((c) => channelPath(member.id, c.id));
     }),
@@ -75,8 +76,8 @@ export const bringRig = defineCommand<{ members: readonly Member[]; sets: readon
   label: ({ members }) => `bring in ${members[0].name}`,
   apply: (shot, { members, sets }) => ({
     ...shot,
-    members: { ...shot.members, ...Object.fromEntries(members.map((m) => [m.id, m])) },
-    sets: { ...shot.sets, ...Object.fromEntries(sets.map((s) => [s.id, s])) },
+    members: shot.members.withAll(members.map((m) => [m.id, m])),
+    sets: shot.sets.withAll(sets.map((s) => [s.id, s])),
   }),
 });
 
@@ -92,9 +93,9 @@ export interface VersionChange {
 
 /** What would come, go aside and come back; nothing is changed. */
 export function versionChange(shot: Shot, id: string, version: number): VersionChange {
-  const rig = shot.members[id];
+  const rig = shot.members.get(id);
   if (rig?.kind !== 'rig') return { fresh: [], aside: [], back: [] };
-  const next = rigOf({ rig: rig.shape.rig, version });
+  const next = shot.rigs.at({ rig: rig.shape.rig, version });
   const own = controlsOf(shot, id);
   const known = new Set(own.map((c) => c.shape.control));
   const fits = (control: string, channel: string) => {
@@ -102,12 +103,12 @@ export function versionChange(shot: Shot, id: string, version: number): VersionC
     if (!found) return false;
     const there = newControl(next, found, id, 0);
     const turnedBy = own.find((c) => c.shape.control === control)?.rotation ?? there.rotation;
-    return findChannel({ ...there, rotation: turnedBy }, channel) !== undefined;
+    return findChannel({ ...there, rotation: turnedBy }, channel, shot.rigs) !== undefined;
   };
   let number = 0;
   const freeId = () => {
     do number++;
-    while (`aside-${number}` in shot.aside);
+    while (shot.aside.has(`aside-${number}`));
     return `aside-${number}`;
   };
   const aside = own.flatMap((member) =>
@@ -128,18 +129,18 @@ export function versionChange(shot: Shot, id: string, version: number): VersionC
   return {
     fresh: next.rig.controls.filter((c) => !known.has(c.id)).map((c) => c.name),
     aside,
-    back: Object.values(shot.aside).filter((a) => a.rig === id && fits(a.control, a.channel)),
+    back: shot.aside.values().filter((a) => a.rig === id && fits(a.control, a.channel)),
   };
 }
 
 /** Everything an animator has set on a control. */
 function madeFor(shot: Shot, member: Member) {
-  return shownChannels(member).flatMap((channel) => {
+  return shownChannels(member, shot.rigs).flatMap((channel) => {
     const path = channelPath(member.id, channel.id);
-    const loose = shot.loose[path];
+    const loose = shot.loose.get(path);
     const value = typeof loose === 'number' ? loose : (member.values[channel.id] ?? null);
-    const curve = shot.curves[path] ?? null;
-    const formula = shot.formulas[path] ?? null;
+    const curve = shot.curves.get(path) ?? null;
+    const formula = shot.formulas.get(path) ?? null;
     const words = `${channel.group} ${channel.label}`.trim();
     return value === null && !curve && !formula ? [] : [{ channel: channel.id, words, value, curve, formula }];
   });
@@ -153,10 +154,10 @@ export const takeVersion = defineCommand<{ id: string; version: number }>({
   name: 'rig.take',
   label: ({ id, version }, shot) => `take version ${version} of ${memberWords(shot, [id])}`,
   apply(shot, { id, version }) {
-    const rig = shot.members[id];
+    const rig = shot.members.get(id);
     if (rig?.kind !== 'rig' || rig.shape.version === version) return shot;
     const { aside, back } = versionChange(shot, id, version);
-    const next = rigOf({ rig: rig.shape.rig, version });
+    const next = shot.rigs.at({ rig: rig.shape.rig, version });
     const old = new Map(controlsOf(shot, id).map((c) => [c.shape.control, c]));
     const controls = next.rig.controls.map((control, c): Member => {
       const fresh = newControl(next, control, id, c);
@@ -165,39 +166,41 @@ export const takeVersion = defineCommand<{ id: string; version: number }>({
       return { ...before, name: fresh.name, rank: fresh.rank, shape: fresh.shape };
     });
     const gone = new Set([...old.values()].map((m) => m.id).filter((m) => !controls.some((c) => c.id === m)));
-    const asidePaths = new Set(aside.map((a) => channelPath(old.get(a.control)!.id, a.channel)));
-    const stays = ([path]: [string, unknown]) => !asidePaths.has(path) && !gone.has(splitPath(path).member);
-    const members = Object.fromEntries(Object.entries(shot.members).filter(([m]) => !gone.has(m)));
+    const lost = [
+      ...aside.map((a) => channelPath(old.get(a.control)!.id, a.channel)),
+      ...[...gone].flatMap((m) => pathsOf(shot.members.at(m), shot.rigs)),
+    ];
+    const isLost = new Set(lost);
+    const members = withoutHolds(shot.members.withoutAll(gone), gone, id, next).edit();
     for (const member of controls) {
-      const own = shownChannels(member).map((c) => c.id);
+      const own = shownChannels(member, shot.rigs).map((c) => c.id);
       const values = Object.fromEntries(Object.entries(member.values).filter(([c]) => own.includes(c)));
-      members[member.id] = { ...member, values };
+      members.set(member.id, { ...member, values });
     }
-    members[id] = { ...rig, shape: { ...rig.shape, version } };
-    const free = withoutHolds(members, gone, id, next);
-    const sets = Object.fromEntries(
-      Object.values(shot.sets).map((s) => [s.id, { ...s, paths: s.paths.filter((p) => stays([p, null])) }]),
-    );
-    for (const set of rigSets(next, id, controls)) sets[set.id] = withPaths(sets[set.id], set);
+    members.set(id, { ...rig, shape: { ...rig.shape, version } });
+    const sets = shot.sets
+      .map((s) => (s.paths.some((p) => isLost.has(p)) ? { ...s, paths: s.paths.filter((p) => !isLost.has(p)) } : s))
+      .edit();
+    for (const set of rigSets(shot.rigs, next, id, controls)) sets.set(set.id, withPaths(sets.get(set.id), set));
     const moved: Shot = {
       ...shot,
-      members: free,
-      curves: Object.fromEntries(Object.entries(shot.curves).filter(stays)),
-      loose: Object.fromEntries(Object.entries(shot.loose).filter(stays)),
-      formulas: Object.fromEntries(Object.entries(shot.formulas).filter(stays)),
-      recipes: Object.fromEntries(Object.entries(shot.recipes).filter(([, r]) => !gone.has(r.member))),
-      sets,
-      aside: { ...shot.aside, ...Object.fromEntries(aside.map((a) => [a.id, a])) },
-      clips: Object.fromEntries(Object.values(shot.clips).map((c) => [c.id, c.rig === id ? clipWith(c, stays) : c])),
+      members: members.done(),
+      curves: shot.curves.withoutAll(lost),
+      loose: shot.loose.withoutAll(lost),
+      formulas: shot.formulas.withoutAll(lost),
+      recipes: shot.recipes.filter((r) => !gone.has(r.member)),
+      sets: sets.done(),
+      aside: shot.aside.withAll(aside.map((a) => [a.id, a])),
+      clips: shot.clips.map((c) => (c.rig === id ? clipWithout(c, isLost) : c)),
     };
     return back.reduce((s, a) => placed(s, a, a.control, a.channel), moved);
   },
 });
 
 /** A clip that is laid by, with the keys that have a place still; what it loses can be had again by undoing. */
-function clipWith(clip: Clip, stays: (entry: [string, unknown]) => boolean): Clip {
+function clipWithout(clip: Clip, lost: ReadonlySet<string>): Clip {
   if (!clip.kept) return clip;
-  const curves = Object.fromEntries(Object.entries(clip.kept.curves).filter(stays));
+  const curves = Object.fromEntries(Object.entries(clip.kept.curves).filter(([path]) => !lost.has(path)));
   return { ...clip, kept: { ...clip.kept, curves } };
 }
 
@@ -207,37 +210,35 @@ const withPaths = (old: ControlSet | undefined, set: ControlSet): ControlSet =>
 
 /** Members without holds by controls and joints that are gone. */
 function withoutHolds(
-  members: Readonly<Record<string, Member>>,
+  members: Shot['members'],
   gone: ReadonlySet<string>,
   rig: string,
   next: CompiledRig,
-): Record<string, Member> {
-  return Object.fromEntries(
-    Object.values(members).map((m) => {
-      const holds = m.holds.filter(
-        ({ by }) =>
-          by.is !== 'member' ||
-          (!gone.has(by.member) && (by.member !== rig || by.joint === null || next.jointAt.has(by.joint))),
-      );
-      return [m.id, holds.length === m.holds.length ? m : { ...m, holds }];
-    }),
-  );
+): Shot['members'] {
+  return members.map((m) => {
+    const holds = m.holds.filter(
+      ({ by }) =>
+        by.is !== 'member' ||
+        (!gone.has(by.member) && (by.member !== rig || by.joint === null || next.jointAt.has(by.joint))),
+    );
+    return holds.length === m.holds.length ? m : { ...m, holds };
+  });
 }
 
 /** What was put aside, on a channel. Keys that are there already stay, and so does what was put aside. */
 function placed(shot: Shot, aside: Aside, control: string, channel: string): Shot {
   const member = controlsOf(shot, aside.rig).find((c) => c.shape.control === control);
-  if (!member || !findChannel(member, channel)) return shot;
+  if (!member || !findChannel(member, channel, shot.rigs)) return shot;
   const path = channelPath(member.id, channel);
   const isOrientation = channel === ORIENTATION;
-  if (path in shot.curves || (aside.curve && (aside.curve.type === 'orientation') !== isOrientation)) return shot;
-  const { [aside.id]: _, ...rest } = shot.aside;
+  if (shot.curves.has(path) || (aside.curve && (aside.curve.type === 'orientation') !== isOrientation)) return shot;
+  const rest = shot.aside.without(aside.id);
   const values = aside.value === null ? member.values : { ...member.values, [channel]: aside.value };
   return {
     ...shot,
-    members: { ...shot.members, [member.id]: { ...member, values } },
-    curves: aside.curve ? { ...shot.curves, [path]: aside.curve } : shot.curves,
-    formulas: aside.formula && !(path in shot.formulas) ? { ...shot.formulas, [path]: aside.formula } : shot.formulas,
+    members: shot.members.with(member.id, { ...member, values }),
+    curves: aside.curve ? shot.curves.with(path, aside.curve) : shot.curves,
+    formulas: aside.formula && !shot.formulas.has(path) ? shot.formulas.with(path, aside.formula) : shot.formulas,
     aside: rest,
   };
 }
@@ -245,8 +246,9 @@ function placed(shot: Shot, aside: Aside, control: string, channel: string): Sho
 /** Puts what was put aside onto a channel of a control of the same rig. */
 export const placeAside = defineCommand<{ id: string; control: string; channel: string }>({
   name: 'rig.placeAside',
-  label: ({ id }, shot) => `bring back ${shot.aside[id]?.name ?? 'keys'}`,
-  apply: (shot, { id, control, channel }) => (shot.aside[id] ? placed(shot, shot.aside[id], control, channel) : shot),
+  label: ({ id }, shot) => `bring back ${shot.aside.get(id)?.name ?? 'keys'}`,
+  apply: (shot, { id, control, channel }) =>
+    shot.aside.get(id) ? placed(shot, shot.aside.at(id), control, channel) : shot,
 });
 
 export const dropAside = defineCommand<{ ids: readonly string[] }>({
@@ -255,6 +257,6 @@ export const dropAside = defineCommand<{ ids: readonly string[] }>({
     ids.length === 1 ? 'throw away what was put aside' : `throw away ${ids.length} things put aside`,
   apply: (shot, { ids }) => ({
     ...shot,
-    aside: Object.fromEntries(Object.entries(shot.aside).filter(([id]) => !ids.includes(id))),
+    aside: shot.aside.withoutAll(ids),
   }),
 });

@@ -31,26 +31,31 @@ export const setRotation = defineCommand<{ id: string } & Way>({
   label: ({ id, rotation, order }, shot) =>
     `turn ${memberWords(shot, [id])} by ${rotation === 'angles' ? `angles ${order}` : 'orientation'}`,
   apply(shot, { id, rotation, order }) {
-    const member = shot.members[id];
+    const member = shot.members.at(id);
+    const control = shot.rigs.controlOf(member);
+    // A control that its rig lets turn about some axes only has no other way to turn.
+    if (control && control.turn !== 'xyz') return shot;
     if (member.rotation === rotation && (rotation === 'orientation' || member.order === order)) {
-      return member.order === order ? shot : { ...shot, members: { ...shot.members, [id]: { ...member, order } } };
+      return member.order === order ? shot : { ...shot, members: shot.members.with(id, { ...member, order }) };
     }
     const paths = [...TURN.map((c) => channelPath(id, c)), channelPath(id, ORIENTATION)];
-    const old = paths.flatMap((p) => shot.curves[p] ?? []);
+    const old = paths.flatMap((p) => shot.curves.get(p) ?? []);
     const turn = turnReader(shot, id);
-    const curves = { ...shot.curves };
-    const loose = { ...shot.loose };
+    const curves = shot.curves.edit();
+    const loose = shot.loose.edit();
     for (const path of paths) {
-      delete curves[path];
-      delete loose[path];
+      curves.delete(path);
+      loose.delete(path);
     }
     const marks = marksOf(old);
-    if (marks.length > 0) Object.assign(curves, converted(id, marks, turn, { rotation, order }, extensionsOf(old)));
+    if (marks.length > 0)
+      for (const [path, curve] of converted(id, marks, turn, { rotation, order }, extensionsOf(old)))
+        curves.set(path, curve);
     const constant = turn(marks[0]?.frame ?? 1);
     const angles = quaternionToAngles(constant, order);
     const values = { ...member.values, ...Object.fromEntries(TURN.map((c, i) => [c, angles[i]])) };
     const changed = { ...member, rotation, order, values, orientation: [...constant] as typeof member.orientation };
-    return { ...shot, members: { ...shot.members, [id]: changed }, curves, loose };
+    return { ...shot, members: shot.members.with(id, changed), curves: curves.done(), loose: loose.done() };
   },
 });
 
@@ -61,11 +66,11 @@ type TurnReader = (frame: number) => Quaternion;
 
 /** Reads a member's turn at many frames. */
 function turnReader(shot: Shot, id: string): TurnReader {
-  const member = shot.members[id];
+  const member = shot.members.at(id);
   const path = channelPath(id, ORIENTATION);
   if (member.rotation === 'orientation') {
-    const curve = shot.curves[path];
-    if (path in shot.loose || curve?.type !== 'orientation') {
+    const curve = shot.curves.get(path);
+    if (shot.loose.has(path) || curve?.type !== 'orientation') {
       const still = channelValue(shot, path, 1) as Quaternion;
       return () => still;
     }
@@ -73,8 +78,8 @@ function turnReader(shot: Shot, id: string): TurnReader {
   }
   const parts = TURN.map((c) => {
     const own = channelPath(id, c);
-    const curve = shot.curves[own];
-    if (own in shot.loose || curve?.type !== 'number') {
+    const curve = shot.curves.get(own);
+    if (shot.loose.has(own) || curve?.type !== 'number') {
       const still = channelValue(shot, own, 1) as number;
       return () => still;
     }
@@ -135,7 +140,7 @@ function converted(id: string, marks: readonly Mark[], turn: TurnReader, way: Wa
       continue;
     }
     const names = way.rotation === 'angles' ? TURN : [ORIENTATION];
-    return Object.fromEntries(curves.map((c, i) => [channelPath(id, names[i]), { ...c, ...beyond }]));
+    return curves.map((c, i): [string, Curve] => [channelPath(id, names[i]), { ...c, ...beyond }]);
   }
 }
 

@@ -1,6 +1,7 @@
 import { channelPath, ORIENTATION, shownChannels, splitPath } from '../../document/channels.ts';
 import type { Member } from '../../document/member.ts';
 import type { ControlSet, Shot } from '../../document/shot.ts';
+import type { Rigs } from '../../rig/rigs.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
 
@@ -9,16 +10,16 @@ import { memberWords } from '../words.ts';
 /** Makes a control set, or changes one. */
 export const saveSet = defineCommand<{ set: ControlSet }>({
   name: 'set.save',
-  label: ({ set }, shot) => `${set.id in shot.sets ? 'change' : 'make'} the control set ${set.name}`,
-  apply: (shot, { set }) => ({ ...shot, sets: { ...shot.sets, [set.id]: set } }),
+  label: ({ set }, shot) => `${shot.sets.has(set.id) ? 'change' : 'make'} the control set ${set.name}`,
+  apply: (shot, { set }) => ({ ...shot, sets: shot.sets.with(set.id, set) }),
 });
 
 export const removeSet = defineCommand<{ id: string }>({
   name: 'set.remove',
-  label: ({ id }, shot) => `delete the control set ${shot.sets[id]?.name ?? ''}`,
+  label: ({ id }, shot) => `delete the control set ${shot.sets.get(id)?.name ?? ''}`,
   apply(shot, { id }) {
-    const { [id]: _, ...sets } = shot.sets;
-    return id in shot.sets ? { ...shot, sets } : shot;
+    const sets = shot.sets.without(id);
+    return shot.sets.has(id) ? { ...shot, sets } : shot;
   },
 });
 
@@ -26,7 +27,7 @@ export const removeSet = defineCommand<{ id: string }>({
 export function setPaths(shot: Shot, set: ControlSet): string[] {
   const paths = set.paths.flatMap((path) => {
     const { member: id, channel } = splitPath(path);
-    const member = shot.members[id];
+    const member = shot.members.get(id);
     if (!member) return [];
     const turning = channel === ORIENTATION || channel.startsWith('turn.');
     const wanted = !turning
@@ -36,15 +37,15 @@ export function setPaths(shot: Shot, set: ControlSet): string[] {
         : channel === ORIENTATION
           ? ['turn.x', 'turn.y', 'turn.z']
           : [channel];
-    const has = new Set(shownChannels(member).map((c) => c.id));
+    const has = new Set(shownChannels(member, shot.rigs).map((c) => c.id));
     return wanted.filter((c) => has.has(c)).map((c) => channelPath(id, c));
   });
   return [...new Set(paths)];
 }
 
 /** The channels that "key every channel" means for a member: those chosen for it, or all an animator poses by. */
-export function keyedChannels(member: Member): string[] {
-  const shown = shownChannels(member);
+export function keyedChannels(member: Member, rigs: Rigs): string[] {
+  const shown = shownChannels(member, rigs);
   const { keyed } = member;
   if (!keyed) return shown.filter((c) => c.everyday).map((c) => c.id);
   const turns = keyed.some((id) => id === ORIENTATION || id.startsWith('turn.'));
@@ -57,11 +58,11 @@ export const chooseKeyed = defineCommand<{ ids: readonly string[]; channels: rea
   label: ({ ids, channels }, shot) =>
     `${channels ? `key ${channels.length} channels` : 'key the usual channels'} of ${memberWords(shot, ids)}`,
   apply(shot, { ids, channels }) {
-    const members = { ...shot.members };
+    const members = shot.members.edit();
     for (const id of ids) {
-      const { keyed: _, ...plain } = members[id];
-      members[id] = channels ? { ...members[id], keyed: [...channels] } : plain;
+      const { keyed: _, ...plain } = members.at(id);
+      members.set(id, channels ? { ...plain, keyed: [...channels] } : plain);
     }
-    return { ...shot, members };
+    return { ...shot, members: members.done() };
   },
 });

@@ -1,7 +1,17 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { type NumberCurve, shapeOf, smoothKey, valueAt, withHandle, withHandleKind } from '../../curve/index.ts';
+import {
+  type Curve,
+  type NumberCurve,
+  shapeOf,
+  smoothKey,
+  valueAt,
+  withHandle,
+  withHandleKind,
+} from '../../curve/index.ts';
 import { emptyShot, type Shot } from '../../document/index.ts';
+import { Rigs } from '../../rig/rigs.ts';
+import { Table } from '../../table/table.ts';
 import { numberCurve } from '../../testing/arbitraries.ts';
 import { changedPaths, setKeys } from './change.ts';
 import { setHandleKind } from './keys.ts';
@@ -22,8 +32,8 @@ const through = (...points: [number, number][]): NumberCurve => ({
   before: 'hold',
   after: 'hold',
 });
-const withCurves = (curves: Shot['curves']): Shot => ({ ...ball, curves });
-const numberAt = (s: Shot, path: string, frame: number) => valueAt(s.curves[path] as NumberCurve, frame);
+const withCurves = (curves: Readonly<Record<string, Curve>>): Shot => ({ ...ball, curves: Table.of(curves) });
+const numberAt = (s: Shot, path: string, frame: number) => valueAt(s.curves.get(path) as NumberCurve, frame);
 
 describe('the shape of one key given to others', () => {
   // A high bounce whose landing was made sharp by hand, and two smaller ones.
@@ -35,9 +45,9 @@ describe('the shape of one key given to others', () => {
 
   test('a sharp landing stays as sharp for a small bounce, by its own height and time', () => {
     const s = bounces();
-    const shape = shapeOf(s.curves[PATH] as NumberCurve, 1);
+    const shape = shapeOf(s.curves.get(PATH) as NumberCurve, 1);
     const next = shapeAlike.apply(s, { keys: { [PATH]: [23, 33] }, shape });
-    const [, first, , second, , last] = (next.curves[PATH] as NumberCurve).keys;
+    const [, first, , second, , last] = (next.curves.get(PATH) as NumberCurve).keys;
     expect(first.in).toEqual({ kind: 'free', frames: 4, rise: 2.4 });
     // Half the way of 8 frames and 0.6 of the height of 4: for 6 frames and 2 metres, 3 and 1.2.
     expect(second.in).toEqual({ kind: 'free', frames: 3, rise: expect.closeTo(1.2, 9) });
@@ -68,9 +78,9 @@ test('changing the interpolation of a selection touches nothing else', () => {
         const s = withCurves({ [PATH]: curve, 'b.move.x': curve });
         const frames = curve.keys.map((k) => k.frame).filter((_, i) => (mask >> i) & 1);
         const next = setHandleKind.apply(s, { keys: { [PATH]: frames }, side: 'both', kind });
-        expect(next.curves['b.move.x']).toBe(s.curves['b.move.x']);
+        expect(next.curves.get('b.move.x')).toBe(s.curves.get('b.move.x'));
         expect({ ...next, curves: null }).toEqual({ ...s, curves: null });
-        next.curves[PATH].keys.forEach((key, i) => {
+        next.curves.at(PATH).keys.forEach((key, i) => {
           if (!frames.includes(key.frame)) expect(key).toBe(curve.keys[i]);
           expect([key.frame, key.value, key.role]).toEqual([
             curve.keys[i].frame,
@@ -86,7 +96,10 @@ test('changing the interpolation of a selection touches nothing else', () => {
 describe('values of picked keys', () => {
   const s = () => withCurves({ [PATH]: through([1, 0], [5, 2], [9, 4], [13, 10]) });
   const values = (how: ValueChange, frames = [5, 9]) =>
-    changeValues.apply(s(), { keys: { [PATH]: frames }, how }).curves[PATH].keys.map((k) => k.value);
+    changeValues
+      .apply(s(), { keys: { [PATH]: frames }, how })
+      .curves.at(PATH)
+      .keys.map((k) => k.value);
 
   test('are scaled about their mean, the first, or a number', () => {
     expect(values({ kind: 'scale', factor: 2, about: 'mean' })).toEqual([0, 1, 5, 10]);
@@ -123,7 +136,7 @@ describe('thinning a shot', () => {
 
   test('says how many go and how much that changes, in each unit, before it is done', () => {
     const s = withCurves({ [PATH]: baked(2), 'b.turn.x': baked(1) });
-    const keys = Object.fromEntries(Object.entries(s.curves).map(([p, c]) => [p, c.keys.map((k) => k.frame)]));
+    const keys = Object.fromEntries(s.curves.entries().map(([p, c]) => [p, c.keys.map((k) => k.frame)]));
     const tolerances = { m: 0.01, '°': 0.002, '': 1 };
     const report = thinReport(s, keys, tolerances);
     expect(report.of).toBe(120);
@@ -139,7 +152,7 @@ describe('thinning a shot', () => {
 
   test('goes curve by curve, so that it can be watched and given up', () => {
     const s = withCurves({ [PATH]: baked(2), 'b.turn.x': baked(1) });
-    const keys = Object.fromEntries(Object.entries(s.curves).map(([p, c]) => [p, c.keys.map((k) => k.frame)]));
+    const keys = Object.fromEntries(s.curves.entries().map(([p, c]) => [p, c.keys.map((k) => k.frame)]));
     const steps = thinningOf(s, keys, { m: 0.01, '°': 0.01, '': 0.01 });
     expect(steps.next().value).toBe(0.5);
     expect(steps.next().value).toBe(1);
@@ -160,10 +173,10 @@ test('curves that never change go, and leave their value', () => {
     'b.move.x': through([1, 2], [9, 3]),
     'b.move.z': withHandle(still, 1, 'out', 2, 1),
   });
-  expect(stillCurves(s, Object.keys(s.curves))).toEqual([PATH]);
-  const next = removeStill.apply(s, { paths: Object.keys(s.curves) });
-  expect(Object.keys(next.curves)).toEqual(['b.move.x', 'b.move.z']);
-  expect(next.members.b.values['move.y']).toBe(2);
+  expect(stillCurves(s, s.curves.keys())).toEqual([PATH]);
+  const next = removeStill.apply(s, { paths: s.curves.keys() });
+  expect(next.curves.keys()).toEqual(['b.move.x', 'b.move.z']);
+  expect(next.members.at('b').values['move.y']).toBe(2);
 });
 
 describe('control sets', () => {
@@ -171,24 +184,24 @@ describe('control sets', () => {
 
   test('are kept in the shot, lose who is deleted, and are deleted', () => {
     const s = saveSet.apply(ball, { set });
-    expect(setPaths(s, s.sets.feet)).toEqual(['b.move.y', 'b.turn.x']);
-    expect(removeMembers.apply(s, { ids: ['b'] }).sets.feet.paths).toEqual(['gone.move.x']);
-    expect(removeSet.apply(s, { id: 'feet' }).sets).toEqual({});
+    expect(setPaths(s, s.sets.at('feet'))).toEqual(['b.move.y', 'b.turn.x']);
+    expect(removeMembers.apply(s, { ids: ['b'] }).sets.at('feet').paths).toEqual(['gone.move.x']);
+    expect(removeSet.apply(s, { id: 'feet' }).sets.toJSON()).toEqual({});
   });
 
   test('mean the turn of a member whichever way it turns', () => {
     const s = setRotation.apply(saveSet.apply(ball, { set }), { id: 'b', rotation: 'orientation', order: 'xyz' });
-    expect(setPaths(s, s.sets.feet)).toEqual(['b.move.y', 'b.orientation']);
+    expect(setPaths(s, s.sets.at('feet'))).toEqual(['b.move.y', 'b.orientation']);
   });
 });
 
 test('what "key every channel" means can be chosen for each object, and taken back', () => {
-  const usual = keyedChannels(ball.members.b);
+  const usual = keyedChannels(ball.members.at('b'), Rigs.none);
   const s = chooseKeyed.apply(ball, { ids: ['b'], channels: ['move.y', 'turn.z'] });
-  expect(keyedChannels(s.members.b)).toEqual(['move.y', 'turn.z']);
+  expect(keyedChannels(s.members.at('b'), Rigs.none)).toEqual(['move.y', 'turn.z']);
   const turned = setRotation.apply(s, { id: 'b', rotation: 'orientation', order: 'xyz' });
-  expect(keyedChannels(turned.members.b)).toEqual(['move.y', 'orientation']);
-  expect(keyedChannels(chooseKeyed.apply(s, { ids: ['b'], channels: null }).members.b)).toEqual(usual);
+  expect(keyedChannels(turned.members.at('b'), Rigs.none)).toEqual(['move.y', 'orientation']);
+  expect(keyedChannels(chooseKeyed.apply(s, { ids: ['b'], channels: null }).members.at('b'), Rigs.none)).toEqual(usual);
 });
 
 test('what has changed since the last key is found, loose or held', () => {
@@ -196,9 +209,9 @@ test('what has changed since the last key is found, loose or held', () => {
   const paths = ['b.move.x', PATH, 'b.move.z'];
   expect(changedPaths(s, paths, 9)).toEqual([]);
   expect(changedPaths(s, paths, 5)).toEqual([PATH]);
-  s = { ...s, loose: { 'b.move.x': 3 } };
+  s = { ...s, loose: Table.of({ 'b.move.x': 3 }) };
   expect(changedPaths(s, paths, 9)).toEqual(['b.move.x']);
   const keyed = setKeys.apply(s, { frame: 9, paths: changedPaths(s, paths, 9) });
-  expect(keyed.curves['b.move.x'].keys.map((k) => k.value)).toEqual([1, 3]);
-  expect(withHandleKind(keyed.curves[PATH] as NumberCurve, 9, 'in', 'flat').keys[1].in.kind).toBe('flat');
+  expect(keyed.curves.at('b.move.x').keys.map((k) => k.value)).toEqual([1, 3]);
+  expect(withHandleKind(keyed.curves.get(PATH) as NumberCurve, 9, 'in', 'flat').keys[1].in.kind).toBe('flat');
 });

@@ -54,20 +54,26 @@ export interface ThinReport {
  */
 export function* thinningOf(shot: Shot, keys: KeySelection, tolerances: Tolerances): Generator<number, ThinReport> {
   const largest = { m: 0, '°': 0, '': 0 };
-  const curves = { ...shot.curves };
+  const curves = shot.curves.edit();
   const paths = Object.keys(keys);
   let removed = 0;
   for (const [i, path] of paths.entries()) {
     const unit = unitOf(shot, path);
-    const thin = curves[path] && thinPicked(curves[path], keys[path], tolerances[unit]);
+    const thin = curves.get(path) && thinPicked(curves.at(path), keys[path], tolerances[unit]);
     if (thin && thin.removed > 0) {
       removed += thin.removed;
       largest[unit] = Math.max(largest[unit], thin.largest);
-      curves[path] = thin.curve;
+      curves.set(path, thin.curve);
     }
     yield (i + 1) / paths.length;
   }
-  return { before: shot, after: removed > 0 ? { ...shot, curves } : shot, removed, of: countKeys(keys), largest };
+  return {
+    before: shot,
+    after: removed > 0 ? { ...shot, curves: curves.done() } : shot,
+    removed,
+    of: countKeys(keys),
+    largest,
+  };
 }
 
 /** The same in one go. */
@@ -87,7 +93,7 @@ function thinPicked(curve: Curve, frames: readonly number[], tolerance: number):
 
 function unitOf(shot: Shot, path: string): keyof Tolerances {
   const { member, channel } = splitPath(path);
-  return (shot.members[member] && findChannel(shot.members[member], channel)?.unit) ?? '';
+  return (shot.members.get(member) && findChannel(shot.members.at(member), channel, shot.rigs)?.unit) ?? '';
 }
 
 /** Takes away the picked keys that the motion can do without. A report of this very shot is taken as it is. */
@@ -111,7 +117,7 @@ export function isStill(curve: Curve): boolean {
 
 /** Those of the curves that never change. */
 export const stillCurves = (shot: Shot, paths: readonly string[]): string[] =>
-  paths.filter((p) => shot.curves[p] && isStill(shot.curves[p]));
+  paths.filter((p) => shot.curves.get(p) && isStill(shot.curves.at(p)));
 
 /** Takes away curves that never change; their channels keep the value as a constant. */
 export const removeStill = defineCommand<{ paths: readonly string[] }>({

@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { type NumberCurve, type OrientationKey, smoothKey, valueAt } from '../../curve/index.ts';
 import { emptyShot, type Quaternion, type Shot } from '../../document/index.ts';
 import { chartOf } from '../../spacing/chart.ts';
+import { Table } from '../../table/table.ts';
 import { placeBetween, shareAt } from './between.ts';
 import { placeTick, slideBead, slideSpacing, spaceBetween, spacings, turnSpacing } from './chart.ts';
 import { addMember, newMember } from './members.ts';
@@ -20,7 +21,10 @@ const curve = (...points: [number, number][]): NumberCurve => ({
 });
 const shot = (): Shot => ({
   ...ball,
-  curves: { 'b.move.x': curve([1, 0], [5, 2], [13, 6], [20, 0]), 'b.move.y': curve([1, 1], [5, 1], [13, 3], [20, 3]) },
+  curves: Table.of({
+    'b.move.x': curve([1, 0], [5, 2], [13, 6], [20, 0]),
+    'b.move.y': curve([1, 1], [5, 1], [13, 3], [20, 3]),
+  }),
 });
 const shares = (s: Shot, frame: number) => chartOf(s, PATHS, frame)!.ticks.map((t) => t.share);
 const place = { paths: PATHS, frame: 7 };
@@ -66,7 +70,7 @@ describe('spacing set on the chart is what the curves do', () => {
     const s = spaceBetween.apply(shot(), { ...place, spacing });
     const held = spacing === 'halves' ? frames.slice(0, 4) : spacing === 'thirds' ? frames.slice(0, 6) : frames;
     for (const path of PATHS) {
-      const c = s.curves[path] as NumberCurve;
+      const c = s.curves.get(path) as NumberCurve;
       const [a, b] = [valueAt(c, 5), valueAt(c, 13)];
       for (const k of held) expect((valueAt(c, 5 + k) - a) / (b - a)).toBeCloseTo(closed[spacing](k / 8, k), 9);
     }
@@ -76,8 +80,8 @@ describe('spacing set on the chart is what the curves do', () => {
     const s = spaceBetween.apply(shot(), { ...place, spacing });
     for (const path of PATHS) {
       for (const f of [1, 3, 4.5, 5, 13, 13.5, 17, 20]) {
-        expect(valueAt(s.curves[path] as NumberCurve, f)).toBeCloseTo(
-          valueAt(shot().curves[path] as NumberCurve, f),
+        expect(valueAt(s.curves.get(path) as NumberCurve, f)).toBeCloseTo(
+          valueAt(shot().curves.get(path) as NumberCurve, f),
           6,
         );
       }
@@ -102,8 +106,8 @@ describe('spacing set on the chart is what the curves do', () => {
         const s = placeTick.apply(shot(), { ...place, tick, share: percent / 100 });
         expect(shares(s, 7)[tick - 6]).toBeCloseTo(percent / 100, 9);
         for (const path of PATHS) {
-          expect(s.curves[path].keys).toHaveLength(5);
-          expect(s.curves[path].keys.find((k) => k.frame === tick)?.role).toBe('breakdown');
+          expect(s.curves.at(path).keys).toHaveLength(5);
+          expect(s.curves.at(path).keys.find((k) => k.frame === tick)?.role).toBe('breakdown');
         }
       }),
     );
@@ -117,7 +121,7 @@ describe('sliding the ribbon', () => {
     const even = spaceBetween.apply(shot(), { ...place, spacing: 'slowBoth' });
     for (const by of [-2, -1, 1, 2]) {
       const s = slideSpacing.apply(even, { paths: PATHS, frame: 7, by });
-      expect(valueAt(s.curves['b.move.x'] as NumberCurve, 9 + by)).toBeCloseTo(4, 6);
+      expect(valueAt(s.curves.get('b.move.x') as NumberCurve, 9 + by)).toBeCloseTo(4, 6);
     }
   });
 
@@ -125,8 +129,8 @@ describe('sliding the ribbon', () => {
     for (const by of [-30, -1, 3, 30]) {
       for (const path of PATHS) {
         for (const f of [1, 3, 5, 13, 16, 20]) {
-          expect(valueAt(slide(by).curves[path] as NumberCurve, f)).toBeCloseTo(
-            valueAt(shot().curves[path] as NumberCurve, f),
+          expect(valueAt(slide(by).curves.at(path) as NumberCurve, f)).toBeCloseTo(
+            valueAt(shot().curves.get(path) as NumberCurve, f),
             6,
           );
         }
@@ -138,8 +142,11 @@ describe('sliding the ribbon', () => {
 test('a bead slid along its arc holds the place it was slid to, on every channel', () => {
   const s = slideBead.apply(shot(), { paths: PATHS, frame: 8, to: 11 });
   for (const path of PATHS) {
-    expect(valueAt(s.curves[path] as NumberCurve, 8)).toBeCloseTo(valueAt(shot().curves[path] as NumberCurve, 11), 9);
-    expect(s.curves[path].keys.find((k) => k.frame === 8)?.role).toBe('breakdown');
+    expect(valueAt(s.curves.get(path) as NumberCurve, 8)).toBeCloseTo(
+      valueAt(shot().curves.get(path) as NumberCurve, 11),
+      9,
+    );
+    expect(s.curves.at(path).keys.find((k) => k.frame === 8)?.role).toBe('breakdown');
   }
 });
 
@@ -147,15 +154,15 @@ describe('the breakdown slider', () => {
   test('places all channels between and past their neighbours', () => {
     for (const share of [-0.25, 0, 0.5, 0.8, 1, 1.3]) {
       const s = placeBetween.apply(shot(), { paths: PATHS, frame: 8, share });
-      expect(valueAt(s.curves['b.move.x'] as NumberCurve, 8)).toBeCloseTo(2 + 4 * share, 9);
-      expect(valueAt(s.curves['b.move.y'] as NumberCurve, 8)).toBeCloseTo(1 + 2 * share, 9);
+      expect(valueAt(s.curves.get('b.move.x') as NumberCurve, 8)).toBeCloseTo(2 + 4 * share, 9);
+      expect(valueAt(s.curves.get('b.move.y') as NumberCurve, 8)).toBeCloseTo(1 + 2 * share, 9);
       expect(shareAt(s, 'b.move.x', 8)).toBeCloseTo(share, 9);
     }
   });
 
   test('changes a key that is there and keeps what it is', () => {
     const s = placeBetween.apply(shot(), { paths: PATHS, frame: 5, share: 0.5 });
-    expect(s.curves['b.move.x'].keys[1]).toMatchObject({ frame: 5, value: 3, role: 'key' });
+    expect(s.curves.at('b.move.x').keys[1]).toMatchObject({ frame: 5, value: 3, role: 'key' });
   });
 
   test('leaves channels without two neighbours alone', () => {
@@ -176,18 +183,18 @@ describe('the breakdown slider', () => {
     });
     const turning: Shot = {
       ...ball,
-      members: { b: { ...ball.members.b, rotation: 'orientation' } },
-      curves: {
+      members: Table.of({ b: { ...ball.members.at('b'), rotation: 'orientation' } }),
+      curves: Table.of({
         'b.orientation': {
           type: 'orientation',
           before: 'hold',
           after: 'hold',
           keys: [still(1, [0, 0, 0, 1]), still(9, [0, -half, 0, -half])],
         },
-      },
+      }),
     };
     const s = placeBetween.apply(turning, { paths: ['b.orientation'], frame: 5, share: 1.5 });
-    const q = s.curves['b.orientation'].keys[1].value as readonly number[];
+    const q = s.curves.at('b.orientation').keys[1].value as readonly number[];
     expect(Math.abs(Math.atan2(q[1], q[3]) * 2)).toBeCloseTo((135 * Math.PI) / 180, 9);
     expect(shareAt(s, 'b.orientation', 5)).toBeCloseTo(1.5, 9);
   });

@@ -21,7 +21,7 @@ export const setRate = defineCommand<{ rate: number; keep: 'frames' | 'seconds' 
     const factor = rate / shot.rate;
     const at = (frame: number) => 1 + (frame - 1) * factor;
     const span = (s: Span): Span => ({ first: Math.round(at(s.first)), last: Math.round(at(s.last)) });
-    const curves = Object.fromEntries(Object.entries(shot.curves).map(([path, c]) => [path, stretched(c, at, factor)]));
+    const curves = shot.curves.map((c) => stretched(c, at, factor));
     return { ...shot, rate, range: span(shot.range), play: span(shot.play), curves };
   },
 });

@@ -3,7 +3,6 @@ import { keyIndexAt, withHandleKind, withKey, withOrientationKey } from '../../c
 import { withSplit } from '../../curve/split.ts';
 import { channelPath, ORIENTATION } from '../../document/channels.ts';
 import { isLocked, topmost } from '../../document/hierarchy.ts';
-import type { Member } from '../../document/member.ts';
 import type { Quaternion } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
@@ -11,7 +10,6 @@ import type { Frame } from '../../evaluate/frame.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { mat4, quat, vec3 } from '../../pose/doubles.ts';
 import { quaternionAbout, quaternionMultiply, quaternionNormal } from '../../pose/quaternion.ts';
-import { rigControl } from '../../rig/library.ts';
 import { defineCommand } from '../edit.ts';
 import { memberWords } from '../words.ts';
 import { withoutControls } from './members.ts';
@@ -42,7 +40,8 @@ export const turnTogether = defineCommand<{
   name: 'member.turn',
   label: ({ ids, angle }, shot) => `turn ${memberWords(shot, ids)} together by ${Math.round((angle * 180) / Math.PI)}°`,
   apply(shot, { ids, pivot, axis, angle, from, to }) {
-    const turning = topmost(shot, ids).filter((id) => !isLocked(shot, id) && turnsFreely(shot.members[id]));
+    // Controls of rigs have no pivots to put on the point.
+    const turning = topmost(shot, ids).filter((id) => !isLocked(shot, id) && shot.members.at(id).kind !== 'control');
     if (angle === 0 || to <= from || Math.hypot(...axis) === 0) return shot;
     const frame = frameOf(shot, from);
     return turning.reduce((next, id) => turned(next, id, frame, { pivot, axis, angle, from, to }), shot);
@@ -62,12 +61,6 @@ export const placePivots = defineCommand<{ ids: readonly string[]; pivot: Point;
   },
 });
 
-/** A control that its rig lets turn and move in every way; other members always may. */
-function turnsFreely(member: Member): boolean {
-  const control = rigControl(member);
-  return !control || (control.turn === 'xyz' && control.move === 'xyz');
-}
-
 interface Turn {
   readonly pivot: Point;
   readonly axis: Point;
@@ -77,7 +70,7 @@ interface Turn {
 }
 
 function turned(shot: Shot, id: string, frame: Frame, { pivot, axis, angle, from, to }: Turn): Shot {
-  const member = shot.members[id];
+  const member = shot.members.at(id);
   const byOrientation =
     member.rotation === 'orientation'
       ? shot
@@ -90,7 +83,7 @@ function turned(shot: Shot, id: string, frame: Frame, { pivot, axis, angle, from
   const back = mat4.invert(zeros(), parent) ?? mat4.create();
   // The axis as the parent sees it; a turn of the world is a turn about that.
   const own = vec3.transformMat4([0, 0, 0], [...axis], linear(back));
-  const old = standing.curves[path];
+  const old = standing.curves.get(path);
   let curve: OrientationCurve = anchored(old?.type === 'orientation' ? old : undefined, from, start, standing);
   for (let i = 0; i <= parts; i++) {
     const share = i / parts;
@@ -105,8 +98,8 @@ function turned(shot: Shot, id: string, frame: Frame, { pivot, axis, angle, from
     if (i < parts) curve = withHandleKind(curve, at, 'out', inside ? 'smooth' : 'flat');
     if (inside) curve = asBreakdown(curve, at);
   }
-  const { [path]: _, ...loose } = standing.loose;
-  return { ...standing, curves: { ...standing.curves, [path]: curve }, loose };
+  const loose = standing.loose.without(path);
+  return { ...standing, curves: standing.curves.with(path, curve), loose };
 }
 
 const asBreakdown = (curve: OrientationCurve, frame: number): OrientationCurve => {
@@ -153,7 +146,7 @@ function repivoted(shot: Shot, id: string, frame: Frame, pivot: Point, at: numbe
 /** Lets a channel hold what it has until a frame, and from there on another value. */
 function switchedTo(shot: Shot, path: string, frame: number, value: number): Shot {
   const here = channelValue(shot, path, frame) as number;
-  const old = shot.curves[path];
+  const old = shot.curves.get(path);
   let curve = old?.type === 'number' ? old : undefined;
   const last = curve?.keys.findLast((k) => k.frame < frame - 1e-6);
   if (!last && frame > shot.range.first) curve = withKey(curve, shot.range.first, here);
@@ -164,8 +157,8 @@ function switchedTo(shot: Shot, path: string, frame: number, value: number): Sho
   const before = curve?.keys.findLast((k) => k.frame < frame - 1e-6);
   if (curve && before) curve = withHandleKind(curve, before.frame, 'out', 'stepped');
   const keyed = withHandleKind(withKey(curve, frame, value), frame, 'out', 'stepped');
-  const { [path]: _, ...loose } = shot.loose;
-  return { ...shot, curves: { ...shot.curves, [path]: keyed }, loose: path in shot.loose ? loose : shot.loose };
+  const loose = shot.loose.without(path);
+  return { ...shot, curves: shot.curves.with(path, keyed), loose: shot.loose.has(path) ? loose : shot.loose };
 }
 
 const zeros = () => new Float64Array(16) as unknown as mat4;

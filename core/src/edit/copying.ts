@@ -1,0 +1,138 @@
+import type { Curve } from '../curve/key.ts';
+import { castOrder, childrenOf, freeNameAmong } from '../document/hierarchy.ts';
+import type { Member } from '../document/member.ts';
+import { curvesOf, pathsOf } from '../document/paths.ts';
+import type { Shot } from '../document/shot.ts';
+import type { TableDraft } from '../table/table.ts';
+
+/** New ids for members, by their old ones. */
+type Copies = Readonly<Record<string, string>>;
+
+/** The records of a shot that a copy has its own of. */
+type Copied = 'members' | 'curves' | 'loose' | 'formulas' | 'recipes' | 'clips';
+
+/**
+ * Copies of some members, with their keys and all else that is theirs, as many times as wanted. What is to be copied is gathered
+ * once, so that the hundredth copy costs what the first does.
+ */
+export class Copying {
+  readonly #shot: Shot;
+  readonly #draft: { readonly [K in Copied]: TableDraft<ReturnType<Shot[K]['at']>> };
+  readonly #members: readonly Member[];
+  readonly #curves: readonly [string, Curve][];
+  readonly #paths: readonly string[];
+  readonly #names: Set<string>;
+  /** The rank of the last child of each parent that got copies. */
+  readonly #ranks = new Map<string | null, number>();
+
+  /** @param copied its keys are the members to be copied */
+  constructor(shot: Shot, copied: Copies) {
+    this.#shot = shot;
+    this.#draft = {
+      members: shot.members.edit(),
+      curves: shot.curves.edit(),
+      loose: shot.loose.edit(),
+      formulas: shot.formulas.edit(),
+      recipes: shot.recipes.edit(),
+      clips: shot.clips.edit(),
+    };
+    this.#members = castOrder(shot).flatMap(({ member }) => (Object.hasOwn(copied, member.id) ? [member] : []));
+    this.#curves = curvesOf(shot, this.#members);
+    this.#paths = this.#members.flatMap((m) => pathsOf(m, shot.rigs));
+    this.#names = new Set(shot.members.values().map((m) => m.name));
+  }
+
+  done(): Shot {
+    const { members, curves, loose, formulas, recipes, clips } = this.#draft;
+    return {
+      ...this.#shot,
+      members: members.done(),
+      curves: curves.done(),
+      loose: loose.done(),
+      formulas: formulas.done(),
+      recipes: recipes.done(),
+      clips: clips.done(),
+    };
+  }
+
+  /** Makes one more copy, under these ids. */
+  make(copies: Copies): void {
+    for (const member of this.#members) this.#copyMember(member, copies);
+    const pathOf = (path: string) => {
+      const dot = path.indexOf('.');
+      const id = path.slice(0, dot);
+      return Object.hasOwn(copies, id) ? copies[id] + path.slice(dot) : null;
+    };
+    for (const [path, curve] of this.#curves) this.#draft.curves.set(pathOf(path)!, curve);
+    for (const path of this.#paths) {
+      const loose = this.#shot.loose.get(path);
+      if (loose !== undefined) this.#draft.loose.set(pathOf(path)!, loose);
+      const formula = this.#shot.formulas.get(path);
+      // A copy's formula reads the copies of those it read, and others as they are.
+      const inputs = formula?.inputs.map((i) => ({ ...i, path: pathOf(i.path) ?? i.path }));
+      if (formula && inputs) this.#draft.formulas.set(pathOf(path)!, { ...formula, inputs });
+    }
+    const copied = <T>(record: Readonly<Record<string, T>>) =>
+      Object.fromEntries(
+        Object.entries(record).flatMap(([path, value]) => {
+          const to = pathOf(path);
+          return to ? [[to, value] as const] : [];
+        }),
+      );
+    // A copy's recipe is known by what it is copied for, and so is its clip.
+    const named = (id: string, member: string) => `${id.slice(0, 20)}-${member}`.slice(0, 40);
+    const recipesOf = (all: readonly ReturnType<Shot['recipes']['at']>[]) =>
+      all.flatMap((r) => {
+        if (!Object.hasOwn(copies, r.member)) return [];
+        const id = named(r.id, copies[r.member]);
+        return [[id, { ...r, id, member: copies[r.member], written: copied(r.written) }] as const];
+      });
+    for (const [id, recipe] of recipesOf(this.#shot.recipes.values())) this.#draft.recipes.set(id, recipe);
+    for (const clip of this.#shot.clips.values()) {
+      if (!Object.hasOwn(copies, clip.rig)) continue;
+      const rig = copies[clip.rig];
+      const kept = clip.kept && {
+        curves: copied(clip.kept.curves),
+        recipes: Object.fromEntries(recipesOf(Object.values(clip.kept.recipes))),
+      };
+      const id = named(clip.id, rig);
+      this.#draft.clips.set(id, { ...clip, id, rig, kept });
+    }
+  }
+
+  #copyMember(member: Member, copies: Copies): void {
+    const there = (id: string) => (Object.hasOwn(copies, id) ? copies[id] : id);
+    const parent = member.parent === null ? null : there(member.parent);
+    // A control is called as its rig says, and a copy is held by the copy of who held it.
+    const isControl = member.kind === 'control';
+    const name = isControl ? member.name : freeNameAmong(this.#names, member.name);
+    this.#names.add(name);
+    const holds = member.holds.map((h) =>
+      h.by.is === 'member' ? { ...h, by: { ...h.by, member: there(h.by.member) } } : h,
+    );
+    const rank = isControl ? member.rank : this.#nextRank(parent);
+    const id = copies[member.id];
+    this.#draft.members.set(id, { ...member, id, parent, name, rank, holds });
+  }
+
+  #nextRank(parent: string | null): number {
+    const last = this.#ranks.get(parent) ?? childrenOf(this.#shot, parent).at(-1)?.rank ?? 0;
+    this.#ranks.set(parent, last + 1);
+    return last + 1;
+  }
+
+  /** Moves a copy by adding to its move, keyed or not. */
+  shift(id: string, offset: readonly [x: number, y: number, z: number]): void {
+    const member = this.#draft.members.at(id);
+    const values = { ...member.values };
+    ['x', 'y', 'z'].forEach((axis, i) => {
+      const path = `${id}.move.${axis}`;
+      const curve = this.#draft.curves.get(path);
+      values[`move.${axis}`] = (values[`move.${axis}`] ?? 0) + offset[i];
+      if (curve?.type !== 'number') return;
+      const keys = curve.keys.map((k) => ({ ...k, value: k.value + offset[i] }));
+      this.#draft.curves.set(path, { ...curve, keys });
+    });
+    this.#draft.members.set(id, { ...member, values });
+  }
+}

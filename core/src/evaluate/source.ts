@@ -1,0 +1,45 @@
+import type { Curve } from '../curve/key.ts';
+import {
+  type ChannelValue,
+  channelsOf,
+  constantValue,
+  findChannel,
+  ORIENTATION,
+  splitPath,
+} from '../document/channels.ts';
+import type { Formula } from '../document/formula.ts';
+import type { Shot } from '../document/shot.ts';
+
+/** What a channel has by itself: its keys, or a constant. What the tracks of its rig give will come in beside the keys. */
+export type Keyed =
+  | { readonly is: 'keys'; readonly curve: Curve }
+  | { readonly is: 'constant'; readonly value: ChannelValue };
+
+/** What a channel's value comes from. */
+export type Source =
+  | { readonly is: 'loose'; readonly value: ChannelValue }
+  | { readonly is: 'formula'; readonly formula: Formula; readonly on: Keyed }
+  | Keyed;
+
+/**
+ * What a channel's value is, decided here and nowhere else: loose, else its formula, instead of its keys or on top of them, else its
+ * keys, else its constant. What a simulation adds comes after all of these. Undefined where there is no such channel.
+ */
+export function sourceOf(shot: Shot, path: string): Source | undefined {
+  const value = shot.loose.get(path);
+  if (value !== undefined) return { is: 'loose', value };
+  const on = keyedOf(shot, path);
+  const formula = shot.formulas.get(path);
+  return formula && on ? { is: 'formula', formula, on } : on;
+}
+
+function keyedOf(shot: Shot, path: string): Keyed | undefined {
+  const curve = shot.curves.get(path);
+  if (curve) return { is: 'keys', curve };
+  const { member: id, channel } = splitPath(path);
+  const member = shot.members.get(id);
+  if (!member) return undefined;
+  if (channel === ORIENTATION) return { is: 'constant', value: member.orientation };
+  const found = findChannel(member, channel, shot.rigs) ?? channelsOf(member, shot.rigs).find((c) => c.id === channel);
+  return found && { is: 'constant', value: constantValue(member, found) };
+}

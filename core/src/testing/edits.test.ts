@@ -1,0 +1,28 @@
+import * as fc from 'fast-check';
+import { expect, test } from 'vitest';
+import * as edit from '../edit/index.ts';
+import { castWithRigs } from './arbitraries.ts';
+import { randomChanges } from './edits.ts';
+
+/** All commands there are, by the names they have in the log. */
+const commands = Object.values(edit).flatMap((part) =>
+  typeof part === 'object' && 'name' in part && 'apply' in part ? [part.name] : [],
+);
+
+test('random edits do what every command does', () => {
+  const done = new Set<string>();
+  fc.assert(
+    fc.property(castWithRigs, randomChanges, (start, changes) => {
+      let shot = start;
+      for (const change of changes) {
+        const next = change(shot);
+        if (!next) continue;
+        done.add(next.edit.command);
+        shot = next.shot;
+      }
+    }),
+    { numRuns: 1_000, seed: 1 },
+  );
+  expect(commands.length).toBeGreaterThan(90);
+  expect(commands.filter((name) => !done.has(name))).toEqual([]);
+});
