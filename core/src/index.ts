@@ -1,3 +1,4 @@
+export * from './body/index.ts';
 export * from './bounce/index.ts';
 export * from './check/index.ts';
 export * from './clip/index.ts';
@@ -10,6 +11,7 @@ export * from './formula/index.ts';
 export * from './gait/index.ts';
 export * from './ground/index.ts';
 export * from './kit/index.ts';
+export * from './parse/index.ts';
 export * from './pose/index.ts';
 export * from './rig/index.ts';
 export * from './sound/index.ts';

@@ -1,9 +1,9 @@
+import { outsideBy, supportArea, writeCentre } from '../body/balance.ts';
+import { jointOutlines } from '../body/extent.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
 import { transformPoint } from '../pose/affine.ts';
-import { outsideBy, supportArea, writeCentre } from '../rig/balance.ts';
 import type { RigLimb } from '../rig/definition.ts';
-import { jointOutlines } from '../rig/extent.ts';
 import type { PlacedRig } from '../rig/placed.ts';
 
 /** What is noted of one rig at every whole frame, for all the checks that look at bodies. */

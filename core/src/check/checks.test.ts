@@ -2,8 +2,9 @@ import { describe, expect, test } from 'vitest';
 import { bounceTable } from '../bounce/index.ts';
 import type { Key, NumberCurve } from '../curve/index.ts';
 import type { Shot } from '../document/index.ts';
-import { fixFindings, heedFindings, ignoreFinding, renameMember, setTolerance } from '../edit/index.ts';
+import { renameMember } from '../edit/index.ts';
 import { ball, RADIUS, shotWith, slope, stairs, withKit } from '../testing/sets.ts';
+import { fixFindings, heedFindings, ignoreFinding, setTolerance } from './commands.ts';
 import { checks, type Finding, findingsOf } from './index.ts';
 
 const key = (frame: number, value: number, kind: 'smooth' | 'flat' | 'linear' = 'smooth'): Key => ({

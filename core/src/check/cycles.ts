@@ -1,3 +1,4 @@
+import { jointOutlines } from '../body/extent.ts';
 import { clipAtWork } from '../clip/at-work.ts';
 import { controlsOf } from '../document/casting.ts';
 import { splitPath } from '../document/channels.ts';
@@ -6,7 +7,6 @@ import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
 import { invert, transformPoint } from '../pose/affine.ts';
 import type { RigFoot, RigLimb } from '../rig/definition.ts';
-import { jointOutlines } from '../rig/extent.ts';
 import type { PlacedRig } from '../rig/placed.ts';
 
 /** Lower than this above the ground a part touches it, metres. */

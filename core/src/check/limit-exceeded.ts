@@ -1,6 +1,6 @@
 import { type Channel, channelPath, shownChannels } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
-import { channelWords } from '../edit/words.ts';
+import { channelWords } from '../document/words.ts';
 import { shownUnit } from '../evaluate/elsewhere.ts';
 import { type Check, type Draft, frameText } from './check.ts';
 

@@ -1,7 +1,7 @@
 import { splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
+import { channelWords } from '../document/words.ts';
 import { isStill, removeStill } from '../edit/commands/shapes.ts';
-import { channelWords } from '../edit/words.ts';
 import type { Check } from './check.ts';
 
 /** The curves of a member that have keys, and say the same at all of them. */

@@ -3,8 +3,8 @@ import { handleSlope } from '../curve/handles.ts';
 import type { NumberCurve } from '../curve/key.ts';
 import { splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
+import { channelWords } from '../document/words.ts';
 import { setHandleKind } from '../edit/commands/keys.ts';
-import { channelWords } from '../edit/words.ts';
 import { type Check, type Draft, frameText } from './check.ts';
 import { curvesOf } from './seam-key.ts';
 

@@ -2,7 +2,7 @@ import { phaseOf } from '../clip/circle.ts';
 import { withSeam } from '../clip/shift.ts';
 import { splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
-import { channelWords } from '../edit/words.ts';
+import { channelWords } from '../document/words.ts';
 import { type Check, type Draft, frameText } from './check.ts';
 import type { WatchedCycle } from './cycles.ts';
 

@@ -1,7 +1,7 @@
+import { mirrorSign, poseChannels } from '../body/posing.ts';
 import { channelPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import { moveKeys } from '../edit/commands/keys.ts';
-import { mirrorSign, poseChannels } from '../rig/posing.ts';
 import { type Check, type Draft, frameText } from './check.ts';
 import type { Watched } from './watched.ts';
 

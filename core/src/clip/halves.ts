@@ -1,10 +1,10 @@
+import { mirrorChannel, mirrorSign, poseChannels } from '../body/posing.ts';
 import { controlsOf } from '../document/casting.ts';
 import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import { keyImage, type MirrorSign, mirrorImage } from '../rig/image.ts';
-import { mirrorChannel, mirrorSign, poseChannels } from '../rig/posing.ts';
 import { type Circle, circleOf, laidOut, phaseOf } from './circle.ts';
 import { shiftedStances } from './shift.ts';
 

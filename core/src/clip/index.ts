@@ -1,3 +1,4 @@
+export { CompiledWay } from '../evaluate/way.ts';
 export * from './at-work.ts';
 export { phaseOf } from './circle.ts';
 export { opposite } from './halves.ts';
@@ -5,4 +6,3 @@ export { poseLabels } from './labels.ts';
 export { lengthFor } from './resized.ts';
 export { heldChannels } from './stances.ts';
 export type { Variation } from './varied.ts';
-export { CompiledWay } from './way.ts';

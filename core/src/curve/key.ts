@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { FrameSchema, QuaternionSchema, ValueSchema } from '../document/numbers.ts';
+import { FrameSchema, QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 
 /** How far tension, continuity and bias may be pushed; the usual range is from -1 to 1. */
 export const MOST_TUNED = 5;

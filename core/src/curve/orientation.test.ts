@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import type { Quaternion } from '../document/numbers.ts';
 import { quaternionAbout, quaternionBetween, quaternionLog } from '../pose/quaternion.ts';
+import type { Quaternion } from '../schema/numbers.ts';
 import { orientationCurve } from '../testing/arbitraries.ts';
 import type { OrientationCurve, OrientationKey } from './key.ts';
 import { orientationValueAt, withOrientationKey } from './reshape.ts';

@@ -1,5 +1,5 @@
-import type { Quaternion } from '../document/numbers.ts';
 import { quaternionBetween, quaternionExp, quaternionLog, quaternionMultiply } from '../pose/quaternion.ts';
+import type { Quaternion } from '../schema/numbers.ts';
 import { closedCurve } from './closed.ts';
 import type { OrientationCurve } from './key.ts';
 import { repeats } from './slopes.ts';

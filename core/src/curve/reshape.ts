@@ -1,4 +1,4 @@
-import { type Quaternion, withinBounds } from '../document/numbers.ts';
+import { type Quaternion, withinBounds } from '../schema/numbers.ts';
 import { handleReach, LEAST_REACH } from './handles.ts';
 import {
   type Curve,

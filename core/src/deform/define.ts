@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { KindChannel } from '../document/kinds/kind.ts';
+import type { KindChannel } from '../schema/channel.ts';
 
 /** Numbers a prepared deformer keeps in a frame. */
 export const PARAMETERS = 16;

@@ -1,3 +1,2 @@
 export { PARAMETERS } from './define.ts';
 export { type DeformerKind, deformerKinds, deformers } from './kinds.ts';
-export * from './shape.ts';

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
-import { PartIdSchema } from '../rig/part-id.ts';
-import { FormulaSchema } from './formula.ts';
-import { IdSchema, NameSchema } from './ids.ts';
-import { ValueSchema } from './numbers.ts';
+import { FormulaSchema } from '../schema/formula.ts';
+import { IdSchema, NameSchema } from '../schema/ids.ts';
+import { ValueSchema } from '../schema/numbers.ts';
+import { PartIdSchema } from '../schema/part-id.ts';
 
 /** What an animator had made for a channel that a newer version of the rig no longer has: kept until it is wanted or dropped. */
 export const AsideSchema = z.strictObject({

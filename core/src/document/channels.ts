@@ -2,30 +2,12 @@ import { deformers } from '../deform/kinds.ts';
 import { isOpen } from '../rig/compiled.ts';
 import type { RigControl } from '../rig/definition.ts';
 import type { RigLink, Rigs } from '../rig/rigs.ts';
+import type { Channel, ChannelValue } from '../schema/channel.ts';
 import { deformChannel } from './deformer.ts';
 import { kinds } from './kinds/index.ts';
 import type { Member } from './member.ts';
-import type { Quaternion } from './numbers.ts';
 
-/**
- * Channels: the numbers of a member that can be animated. Each has an id that is unique in its member (`move.x`), and
- * the whole shot knows it by its path, `memberId.channelId`.
- */
-export interface Channel {
-  readonly id: string;
-  /** The block it is shown in: move, turn, size, pivot, colour, or its own name. */
-  readonly group: string;
-  /** Its name within the block. */
-  readonly label: string;
-  readonly unit: '' | 'm' | '°';
-  readonly initial: number;
-  readonly min?: number;
-  readonly max?: number;
-  /** Whether "key every channel" means it too. */
-  readonly everyday: boolean;
-  /** A channel that is there for the arithmetic and cannot be set: locked by a rig. */
-  readonly closed?: boolean;
-}
+export type { Channel, ChannelValue };
 
 const xyz = (group: string, unit: Channel['unit'], initial: number, everyday: boolean): Channel[] =>
   ['x', 'y', 'z'].map((label) => ({ id: `${group}.${label}`, group, label, unit, initial, everyday }));
@@ -185,5 +167,3 @@ export function splitPath(path: string): { member: string; channel: string } {
 export function constantValue(member: Member, channel: Channel): number {
   return member.values[channel.id] ?? channel.initial;
 }
-
-export type ChannelValue = number | Quaternion;

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
-import { PartIdSchema } from '../rig/part-id.ts';
-import { IdSchema, NameSchema } from './ids.ts';
-import { FRAMES, ValueSchema } from './numbers.ts';
-import { PathSchema } from './path.ts';
+import { IdSchema, NameSchema } from '../schema/ids.ts';
+import { FRAMES, ValueSchema } from '../schema/numbers.ts';
+import { PartIdSchema } from '../schema/part-id.ts';
+import { PathSchema } from '../schema/path.ts';
 import { RecipeSchema } from './recipe.ts';
 
 /** The shortest and the longest clip, in frames. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { deformers } from '../deform/kinds.ts';
-import { NameSchema } from './ids.ts';
+import { NameSchema } from '../schema/ids.ts';
 
 /** Short, and of letters and digits alone: it is part of the ids of the channels. */
 const DeformerIdSchema = z.string().regex(/^[a-z0-9]{1,12}$/, 'is not an id of a deformer');

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { PartIdSchema } from '../rig/part-id.ts';
-import { IdSchema } from './ids.ts';
-import { FrameSchema, ValueSchema } from './numbers.ts';
+import { IdSchema } from '../schema/ids.ts';
+import { FrameSchema, ValueSchema } from '../schema/numbers.ts';
+import { PartIdSchema } from '../schema/part-id.ts';
 
 /** The most changes of carrier a member can have. */
 export const MOST_HOLDS = 200;

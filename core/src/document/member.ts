@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import { rotationOrders } from '../pose/rotation-order.ts';
 import type { Rigs } from '../rig/rigs.ts';
+import { IdSchema, NameSchema } from '../schema/ids.ts';
+import { QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 import { DeformerSchema, MOST_DEFORMERS } from './deformer.ts';
 import { HoldSchema, MOST_HOLDS } from './hold.ts';
-import { IdSchema, NameSchema } from './ids.ts';
 import { type Bounds, type KindName, kinds } from './kinds/index.ts';
-import { QuaternionSchema, ValueSchema } from './numbers.ts';
 
 /** A channel an animator added to a member. Its id stays when its name changes. */
 export const CustomChannelSchema = z.strictObject({

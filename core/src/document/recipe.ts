@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { KeySchema } from '../curve/key.ts';
-import { IdSchema } from './ids.ts';
+import { IdSchema } from '../schema/ids.ts';
 
 /** One setting of a recipe. Which there are, and what they may be, is for its kit to say. */
 const SettingSchema = z.union([z.number().min(-1e9).max(1e9), z.string().max(80), z.boolean(), z.null()]);

@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
 import { Rigs } from '../rig/rigs.ts';
+import { FormulaSchema } from '../schema/formula.ts';
+import { IdSchema, NameSchema } from '../schema/ids.ts';
+import { QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
+import { PathSchema } from '../schema/path.ts';
 import { Table } from '../table/table.ts';
 import { AsideSchema } from './aside.ts';
 import { ClipSchema } from './clip.ts';
-import { FormulaSchema } from './formula.ts';
-import { IdSchema, NameSchema } from './ids.ts';
 import { MemberSchema } from './member.ts';
-import { QuaternionSchema, ValueSchema } from './numbers.ts';
-import { PathSchema } from './path.ts';
 import { RecipeSchema } from './recipe.ts';
 import { PlacedSoundSchema } from './sound.ts';
 import { WatchSchema } from './watch.ts';

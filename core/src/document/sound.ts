@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { IdSchema, NameSchema } from './ids.ts';
-import { FrameSchema } from './numbers.ts';
+import { IdSchema, NameSchema } from '../schema/ids.ts';
+import { FrameSchema } from '../schema/numbers.ts';
 
 /** The sounds that come with Varrup. */
 export const soundNames = ['thud', 'knock', 'creak', 'splash'] as const;

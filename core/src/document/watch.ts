@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { IdSchema } from './ids.ts';
-import { FrameSchema } from './numbers.ts';
+import { IdSchema } from '../schema/ids.ts';
+import { FrameSchema } from '../schema/numbers.ts';
 
 const CheckIdSchema = z.string().regex(/^[a-z][a-zA-Z]{1,30}$/, 'is not the name of a check');
 

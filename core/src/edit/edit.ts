@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sealed } from '../clip/sealed.ts';
-import { IdSchema, newId } from '../document/ids.ts';
 import type { Shot, ShotDocument } from '../document/shot.ts';
+import { IdSchema, newId } from '../schema/ids.ts';
 import { applyPatches, difference, type Patch, PatchSchema } from './patch.ts';
 
 export const MAX_PATCHES = 500_000;

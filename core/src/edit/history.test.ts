@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { parseShot } from '../document/parse.ts';
+import { parseShot } from '../parse/parse.ts';
 import { castWithRigs } from '../testing/arbitraries.ts';
 import { randomChanges } from '../testing/edits.ts';
 import { walkerRigs } from '../testing/rig.ts';

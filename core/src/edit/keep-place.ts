@@ -1,10 +1,10 @@
 import { channelsOf, constantValue } from '../document/channels.ts';
 import type { Member } from '../document/member.ts';
-import { withinBounds } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
 import { frameOf } from '../evaluate/program.ts';
 import { type Angles, quaternionToAngles } from '../pose/angles.ts';
 import { mat4, quat, vec3 } from '../pose/doubles.ts';
+import { withinBounds } from '../schema/numbers.ts';
 
 /**
  * A member that has got another parent, with constants that leave it where it stood in the world. Channels with curves

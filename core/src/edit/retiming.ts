@@ -1,8 +1,8 @@
 import type { Curve } from '../curve/key.ts';
 import { keyIndexAt, tidyFrame } from '../curve/reshape.ts';
 import { type AnyKey, keysOfCurve, stretchedKey, turnedBack } from '../curve/turn-back.ts';
-import { FRAMES, withinBounds } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
+import { FRAMES, withinBounds } from '../schema/numbers.ts';
 
 /** Keys picked by hand: for each channel path the frames of its keys. */
 export type KeySelection = Readonly<Record<string, readonly number[]>>;

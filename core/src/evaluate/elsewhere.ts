@@ -1,10 +1,10 @@
 import type { NumberCurve } from '../curve/key.ts';
 import { CurveReader } from '../curve/sample.ts';
 import { findChannel, splitPath } from '../document/channels.ts';
-import { withinBounds } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
 import { compiledFormula } from '../formula/compiled-formula.ts';
 import { envOf } from '../formula/functions.ts';
+import { withinBounds } from '../schema/numbers.ts';
 import { type Source, sourceOf } from './source.ts';
 
 /** Reads one channel at any moment, whatever moment the frame is of. */

@@ -3,12 +3,12 @@ import type { Clip } from '../document/clip.ts';
 import type { MemberDeformer } from '../document/deformer.ts';
 import { castOrder } from '../document/hierarchy.ts';
 import type { Member } from '../document/member.ts';
-import type { Quaternion } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
 import { orderAxes } from '../pose/rotation-order.ts';
 import type { PlacedRig } from '../rig/placed.ts';
 import type { Rigs } from '../rig/rigs.ts';
 import type { Step } from '../rig/step.ts';
+import type { Quaternion } from '../schema/numbers.ts';
 import { arrange } from './arrange.ts';
 import type { HeldSpace } from './held-space.ts';
 

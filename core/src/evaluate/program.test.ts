@@ -2,7 +2,6 @@ import * as fc from 'fast-check';
 import { mat4 } from 'gl-matrix';
 import { describe, expect, test } from 'vitest';
 import { smoothKey } from '../curve/key.ts';
-import { deformPoints, isDeformed, shapeMatrix } from '../deform/shape.ts';
 import { emptyShot, type Shot } from '../document/shot.ts';
 import { addMember, changeChannels, newMember, setKeys } from '../edit/index.ts';
 import { anglesToQuaternion } from '../pose/angles.ts';
@@ -12,6 +11,7 @@ import { castWithRigs, shot, time } from '../testing/arbitraries.ts';
 import { randomEdits } from '../testing/edits.ts';
 import type { Frame } from './frame.ts';
 import { frameOf, Program } from './program.ts';
+import { deformPoints, isDeformed, shapeMatrix } from './shape.ts';
 
 const withBox = (s: Shot, id: string, parent: string | null, values: Record<string, number>) =>
   addMember.apply(s, { member: newMember(s, { kind: 'box', id, parent, values }) });

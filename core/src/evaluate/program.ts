@@ -1,7 +1,7 @@
 import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Member } from '../document/member.ts';
-import type { Quaternion } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
+import type { Quaternion } from '../schema/numbers.ts';
 import { type PlacedDeformer, placeDeformers, prepareDeformers } from './deforming.ts';
 import { DrivenNumbers } from './driven.ts';
 import { Elsewhere } from './elsewhere.ts';

@@ -7,8 +7,8 @@ import {
   ORIENTATION,
   splitPath,
 } from '../document/channels.ts';
-import type { Formula } from '../document/formula.ts';
 import type { Shot } from '../document/shot.ts';
+import type { Formula } from '../schema/formula.ts';
 
 /** What a channel has by itself: its keys, or a constant. What the tracks of its rig give will come in beside the keys. */
 export type Keyed =

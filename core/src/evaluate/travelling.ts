@@ -1,8 +1,8 @@
-import { CompiledWay } from '../clip/way.ts';
 import type { Clip } from '../document/clip.ts';
 import { scaleOf } from '../pose/affine.ts';
 import type { CompiledRig } from '../rig/compiled.ts';
 import type { Moment, Step } from '../rig/step.ts';
+import { CompiledWay } from './way.ts';
 
 /** How a rig gets on while it does a clip that travels. */
 

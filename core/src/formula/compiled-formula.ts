@@ -1,4 +1,4 @@
-import type { Formula } from '../document/formula.ts';
+import type { Formula } from '../schema/formula.ts';
 import { compileFormula } from './compile.ts';
 
 /** What of a formula says what it computes. */

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { type NumberCurve, valueAt } from '../curve/index.ts';
-import { emptyShot, type Formula, parseShot, type Shot } from '../document/index.ts';
+import { emptyShot, type Formula, type Shot } from '../document/index.ts';
 import {
   addMember,
   bakeFormulas,
@@ -14,10 +14,11 @@ import {
   setFormula,
 } from '../edit/index.ts';
 import { frameOf, Program } from '../evaluate/index.ts';
+import { formulaProblem, parseShot } from '../parse/index.ts';
 import { Rigs } from '../rig/rigs.ts';
 import { Table } from '../table/table.ts';
 import { envOf } from './functions.ts';
-import { compileFormula, fittedText, formulaFunctions, formulaProblem, functionByName } from './index.ts';
+import { compileFormula, fittedText, formulaFunctions, functionByName } from './index.ts';
 import { numberText, withArgument } from './text.ts';
 
 const env = envOf({ rate: 24, first: 1, last: 48 }, [{ at: (t: number) => t * 2 }, { at: () => 5 }]);

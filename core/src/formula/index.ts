@@ -3,7 +3,5 @@ export { compiledFormula } from './compiled-formula.ts';
 export * from './functions.ts';
 export { formulaOrder } from './order.ts';
 export type { FormulaProblem } from './parse.ts';
-export * from './plot.ts';
-export * from './problem.ts';
 export * from './text.ts';
 export { fittedPeriod } from './waves.ts';

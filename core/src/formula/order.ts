@@ -1,4 +1,4 @@
-import type { Formula } from '../document/formula.ts';
+import type { Formula } from '../schema/formula.ts';
 import type { Table } from '../table/table.ts';
 
 /**

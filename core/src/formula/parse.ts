@@ -1,5 +1,5 @@
 import jsep, { type Expression } from 'jsep';
-import { formulaLimits } from '../document/formula.ts';
+import { formulaLimits } from '../schema/formula.ts';
 
 /** Where something is wrong in a formula: from a character on, so many of them. */
 export interface FormulaProblem {

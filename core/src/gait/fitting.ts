@@ -1,5 +1,5 @@
+import { jointOutlines } from '../body/extent.ts';
 import type { NumberCurve } from '../curve/key.ts';
-import { jointOutlines } from '../rig/extent.ts';
 import type { Anatomy, Leg } from './anatomy.ts';
 import type { CycleKeys } from './cycle-keys.ts';
 import { liftMore } from './feet.ts';

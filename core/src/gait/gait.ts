@@ -1,7 +1,7 @@
+import { eachOutlinePoint } from '../body/extent.ts';
 import { oneAFrame } from '../clip/labels.ts';
 import type { NumberCurve } from '../curve/key.ts';
 import { type Clip, type PoseLabel, stepPoses } from '../document/clip.ts';
-import { eachOutlinePoint } from '../rig/extent.ts';
 import type { Anatomy } from './anatomy.ts';
 import { CycleKeys } from './cycle-keys.ts';
 import type { Gait } from './dials.ts';

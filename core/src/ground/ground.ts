@@ -1,9 +1,9 @@
-import { deformPoints, isAffine, isDeformed, shapeMatrix } from '../deform/shape.ts';
 import { splitPath } from '../document/channels.ts';
 import { withDescendants } from '../document/hierarchy.ts';
 import { boundsOf } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
+import { deformPoints, isAffine, isDeformed, shapeMatrix } from '../evaluate/shape.ts';
 import { surfacePoints } from '../surface/points.ts';
 import { isSolid, type Lowest, lowestOf } from '../surface/support.ts';
 import { facesOf } from './faces.ts';

@@ -1,7 +1,7 @@
-import { CompiledWay } from '../clip/way.ts';
 import type { Way } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { frameOf } from '../evaluate/program.ts';
+import { CompiledWay } from '../evaluate/way.ts';
 import { Ground } from './ground.ts';
 
 /** How far apart the ground under a way is looked at, metres. */

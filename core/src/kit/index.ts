@@ -1,3 +1,4 @@
+export * from './commands.ts';
 export { type Field, firstSettings, type Kit, soundSettings } from './kit.ts';
 export { kitOf, kits } from './kits.ts';
 export { cook, isUntouched, type RecipeResult } from './recipe.ts';

@@ -2,13 +2,13 @@ import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { type BounceRow, bounceTable } from '../bounce/index.ts';
 import { CurveReader, type NumberCurve } from '../curve/index.ts';
-import { shapeMatrix } from '../deform/index.ts';
 import type { RecipeSettings, Shot } from '../document/index.ts';
-import { moveKeys, removeKeys, removeRecipe, setKeyValue } from '../edit/index.ts';
-import { Program } from '../evaluate/index.ts';
+import { moveKeys, removeKeys, setKeyValue } from '../edit/index.ts';
+import { Program, shapeMatrix } from '../evaluate/index.ts';
 import { Ground, type Touch } from '../ground/index.ts';
 import { Table } from '../table/table.ts';
 import { ball, RADIUS, shotWith, slope, stairs, withKit } from '../testing/sets.ts';
+import { removeRecipe } from './commands.ts';
 import { cook, isUntouched, kits } from './index.ts';
 import { swingsTo } from './settle.ts';
 

@@ -1,4 +1,4 @@
-import type { Quaternion } from '../document/numbers.ts';
+import type { Quaternion } from '../schema/numbers.ts';
 import { quaternionAbout, quaternionMultiply } from './quaternion.ts';
 import { orderAxes, type RotationOrder } from './rotation-order.ts';
 

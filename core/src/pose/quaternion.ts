@@ -1,4 +1,4 @@
-import type { Quaternion } from '../document/numbers.ts';
+import type { Quaternion } from '../schema/numbers.ts';
 import { quat, vec3 } from './doubles.ts';
 
 /** Unit quaternions `[x, y, z, w]` as plain values, for edits and compiling; hot loops have their own, in place. */

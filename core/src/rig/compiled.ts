@@ -1,5 +1,5 @@
-import type { Channel } from '../document/channels.ts';
 import { compose } from '../pose/affine.ts';
+import type { Channel } from '../schema/channel.ts';
 import type { Rig, RigControl } from './definition.ts';
 
 /** A rig with its parts looked up by name and its rest worked out. */

@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { FormulaSchema } from '../document/formula.ts';
-import { IdSchema, NameSchema } from '../document/ids.ts';
-import { ColourSchema, QuaternionSchema, ValueSchema } from '../document/numbers.ts';
 import { rotationOrders } from '../pose/rotation-order.ts';
-import { PartIdSchema } from './part-id.ts';
+import { FormulaSchema } from '../schema/formula.ts';
+import { IdSchema, NameSchema } from '../schema/ids.ts';
+import { ColourSchema, QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
+import { PartIdSchema } from '../schema/part-id.ts';
 
 /**
  * A rig as it is kept in the library: joints, controls, what ties them together, and the body they move. Plain JSON. All places

@@ -1,6 +1,6 @@
 import type { OrientationKey } from '../curve/key.ts';
 import type { AnyKey } from '../curve/turn-back.ts';
-import type { ChannelValue } from '../document/channels.ts';
+import type { ChannelValue } from '../schema/channel.ts';
 
 /** How a channel is mirrored: the same number, the opposite one, or an orientation turned about. */
 export type MirrorSign = 1 | -1 | 'orientation';

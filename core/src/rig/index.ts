@@ -1,15 +1,9 @@
-export * from './balance.ts';
+export { PartIdSchema } from '../schema/part-id.ts';
 export { type CompiledRig, compileRig, isOpen } from './compiled.ts';
 export * from './definition.ts';
-export * from './extent.ts';
 export { softReach } from './limb.ts';
 export * from './links.ts';
-export * from './match.ts';
-export { PartIdSchema } from './part-id.ts';
-export { channelsAt } from './place-in.ts';
 export type { PlacedRig } from './placed.ts';
 export * from './pose-book.ts';
-export * from './posing.ts';
 export * from './problems.ts';
 export * from './rigs.ts';
-export * from './skin.ts';

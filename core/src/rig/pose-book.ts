@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { NameSchema } from '../document/ids.ts';
-import { QuaternionSchema, ValueSchema } from '../document/numbers.ts';
+import { NameSchema } from '../schema/ids.ts';
+import { QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 
 /** The name of a rig's channel in a pose: `handL.move.x`. */
 const PoseChannel = z

@@ -1,5 +1,5 @@
-import { MOST_PROBLEMS, type Parsed, type Problem, pointer, problemsOf } from '../document/problem.ts';
 import { compiledFormula } from '../formula/compiled-formula.ts';
+import { MOST_PROBLEMS, type Parsed, type Problem, pointer, problemsOf } from '../schema/problem.ts';
 import { type Carrier, type Driven, type Rig, type RigMesh, RigSchema, rigLimits, WHOLE_WEIGHT } from './definition.ts';
 
 /** Reads a rig from outside: its form, its size, and that every part it names is there. What is returned is safe to place. */

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { hull, outsideBy } from './balance.ts';
+import { hull, outsideBy } from '../body/balance.ts';
 import { softDistance, softReach } from './limb.ts';
 import { linksIn } from './links.ts';
 import { parseRig } from './problems.ts';

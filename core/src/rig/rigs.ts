@@ -1,6 +1,5 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import type { Member } from '../document/member.ts';
 import { type CompiledRig, compileRig } from './compiled.ts';
 import type { Rig, RigControl } from './definition.ts';
 
@@ -87,14 +86,20 @@ export class Rigs {
   }
 
   /** The definition of a member that is a control; undefined for others, and where the rig is not at hand. */
-  controlOf(member: Member): RigControl | undefined {
-    return member.kind === 'control' ? this.control(member.shape) : undefined;
+  controlOf(member: MaybeControl): RigControl | undefined {
+    return member.kind === 'control' && 'control' in member.shape ? this.control(member.shape) : undefined;
   }
 
   /** Rigs are no part of a document: it links them. */
   toJSON(): undefined {
     return undefined;
   }
+}
+
+/** As much of a member as says whether it is a control of a rig, and of which. */
+interface MaybeControl {
+  readonly kind: string;
+  readonly shape: object | (RigLink & { readonly control: string });
 }
 
 const nameOf = (rig: Rig) => linkName({ rig: rig.id, version: rig.version });

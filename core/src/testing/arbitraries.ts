@@ -6,7 +6,6 @@ import {
   addClip,
   addDeformer,
   addMember,
-  applyRecipe,
   bringRig,
   changeChannels,
   newClip,
@@ -17,6 +16,7 @@ import {
   setFormula,
   takeVersion,
 } from '../edit/index.ts';
+import { applyRecipe } from '../kit/commands.ts';
 import { firstSettings } from '../kit/kit.ts';
 import { kitOf } from '../kit/kits.ts';
 import { quaternionNormal, rotationOrders } from '../pose/index.ts';

@@ -1,11 +1,13 @@
 import * as fc from 'fast-check';
 import { expect, test } from 'vitest';
+import * as check from '../check/index.ts';
 import * as edit from '../edit/index.ts';
+import * as kit from '../kit/index.ts';
 import { castWithRigs } from './arbitraries.ts';
 import { randomChanges } from './edits.ts';
 
 /** All commands there are, by the names they have in the log. */
-const commands = Object.values(edit).flatMap((part) =>
+const commands = Object.values({ ...edit, ...kit, ...check }).flatMap((part) =>
   typeof part === 'object' && 'name' in part && 'apply' in part ? [part.name] : [],
 );
 

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
-import { castingProblems } from '../document/casting.ts';
 import type { Shot } from '../document/shot.ts';
+import { castingProblems } from '../parse/casting.ts';
 import { type Change, dice, type Throw } from './dice.ts';
 import { moreEdits } from './more-edits.ts';
 import { plainEdits } from './plain-edits.ts';

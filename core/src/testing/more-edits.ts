@@ -1,3 +1,4 @@
+import { fixFindings, heedFindings, ignoreFinding, setTolerance } from '../check/commands.ts';
 import { findingsOf } from '../check/run.ts';
 import { shapeOf } from '../curve/reshape.ts';
 import { deformerKinds } from '../deform/kinds.ts';
@@ -5,6 +6,7 @@ import { deformChannel } from '../document/deformer.ts';
 import type { Shot } from '../document/shot.ts';
 import { soundNames } from '../document/sound.ts';
 import * as edit from '../edit/index.ts';
+import { applyRecipe, removeRecipe } from '../kit/commands.ts';
 import { firstSettings } from '../kit/kit.ts';
 import { kits } from '../kit/kits.ts';
 import { bodies, type Dice, ids, paths, pick, someKeys, type Throw } from './dice.ts';
@@ -199,12 +201,12 @@ const recipes: readonly Throw[] = [
       settings: firstSettings(kit, s, member, 1, null),
       written: {},
     };
-    return edit.perform(s, edit.applyRecipe, { recipe, replace: d.flag });
+    return edit.perform(s, applyRecipe, { recipe, replace: d.flag });
   },
   (s, d) =>
     s.recipes.size === 0
       ? null
-      : edit.perform(s, edit.removeRecipe, { id: pick(s.recipes.keys(), d.what), keys: d.flag ? 'take' : 'keep' }),
+      : edit.perform(s, removeRecipe, { id: pick(s.recipes.keys(), d.what), keys: d.flag ? 'take' : 'keep' }),
 ];
 
 /** Findings of a short stretch of a shot: looking through all of a random one would take most of a test's time. */
@@ -213,14 +215,14 @@ const findings = (s: Shot) => findingsOf({ ...s, range: { first: 1, last: 20 }, 
 const checks: readonly Throw[] = [
   (s, d) => {
     const fixable = findings(s).filter((f) => f.fixable);
-    return fixable.length > 0 ? edit.perform(s, edit.fixFindings, { findings: [pick(fixable, d.what)] }) : null;
+    return fixable.length > 0 ? edit.perform(s, fixFindings, { findings: [pick(fixable, d.what)] }) : null;
   },
   (s, d) => {
     const found = findings(s);
-    return found.length > 0 ? edit.perform(s, edit.ignoreFinding, { finding: pick(found, d.what) }) : null;
+    return found.length > 0 ? edit.perform(s, ignoreFinding, { finding: pick(found, d.what) }) : null;
   },
-  (s, d) => edit.perform(s, edit.heedFindings, { ignored: s.watch.ignored.slice(0, 1 + (d.what % 2)) }),
-  (s, d) => edit.perform(s, edit.setTolerance, { check: 'contactGap', tolerance: d.flag ? d.other : null }),
+  (s, d) => edit.perform(s, heedFindings, { ignored: s.watch.ignored.slice(0, 1 + (d.what % 2)) }),
+  (s, d) => edit.perform(s, setTolerance, { check: 'contactGap', tolerance: d.flag ? d.other : null }),
 ];
 
 const sounds: readonly Throw[] = [

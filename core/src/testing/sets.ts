@@ -1,5 +1,6 @@
 import { emptyShot, type RecipeSettings, type Shot } from '../document/index.ts';
-import { addMember, applyRecipe, type NewMember, newMember } from '../edit/index.ts';
+import { addMember, type NewMember, newMember } from '../edit/index.ts';
+import { applyRecipe } from '../kit/commands.ts';
 import { firstSettings, kitOf } from '../kit/index.ts';
 
 /** Small sets for tests: something to bounce, and something to bounce on. */

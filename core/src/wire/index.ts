@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { IdSchema, NameSchema } from '../document/ids.ts';
 import { ShotSchema } from '../document/shot.ts';
 import { EditSchema } from '../edit/edit.ts';
 import { BookedPoseSchema, NewPoseSchema } from '../rig/pose-book.ts';
+import { IdSchema, NameSchema } from '../schema/ids.ts';
 
 /** What the browser and the server say to each other: one schema a message, used at both doors. */
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ColourSchema, LengthSchema } from '../numbers.ts';
+import { ColourSchema, LengthSchema } from '../../schema/numbers.ts';
 import { defineKind } from './kind.ts';
 
 /** A ball about its centre. A band of a second colour round it shows how it rolls. */

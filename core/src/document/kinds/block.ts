@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ColourSchema, LengthSchema } from '../numbers.ts';
+import { ColourSchema, LengthSchema } from '../../schema/numbers.ts';
 import { defineKind } from './kind.ts';
 
 /** The most squares a picture has along one side. */

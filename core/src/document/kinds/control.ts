@@ -1,4 +1,4 @@
-import { PartIdSchema } from '../../rig/part-id.ts';
+import { PartIdSchema } from '../../schema/part-id.ts';
 import { defineKind } from './kind.ts';
 import { RigLinkSchema } from './rig.ts';
 

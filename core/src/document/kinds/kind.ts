@@ -1,18 +1,11 @@
 import type { z } from 'zod';
 import type { Rigs } from '../../rig/rigs.ts';
+import type { KindChannel } from '../../schema/channel.ts';
 
 /** An axis-aligned box around a shape, in its own space: `[minX, minY, minZ, maxX, maxY, maxZ]`, metres. */
 export type Bounds = readonly [number, number, number, number, number, number];
 
-/** One more channel that members of a kind have, beside those every member has. */
-export interface KindChannel {
-  readonly id: string;
-  readonly label: string;
-  readonly unit: '' | 'm' | '°';
-  readonly initial: number;
-  readonly min?: number;
-  readonly max?: number;
-}
+export type { KindChannel };
 
 /** What a cast member can be. A new kind is one file beside this one and one line in `index.ts`. */
 export interface Kind<Name extends string, Shape extends z.ZodType> {

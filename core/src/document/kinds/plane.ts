@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LengthSchema } from '../numbers.ts';
+import { LengthSchema } from '../../schema/numbers.ts';
 import { defineKind, standing } from './kind.ts';
 
 /** A flat ground, seen from both sides. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { IdSchema } from '../ids.ts';
+import { IdSchema } from '../../schema/ids.ts';
 import { defineKind } from './kind.ts';
 
 /** The version of a rig that a shot links. */

@@ -2,11 +2,11 @@ import type { Curve } from '../../curve/key.ts';
 import { keyIndexAt, orientationValueAt, withKey, withOrientationKey, withoutKeys } from '../../curve/reshape.ts';
 import { valueAt } from '../../curve/sample.ts';
 import type { AnyKey } from '../../curve/turn-back.ts';
-import { type Quaternion, withinBounds } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
+import { channelWords } from '../../document/words.ts';
 import { quaternionBetween, quaternionExp, quaternionLog, quaternionMultiply } from '../../pose/quaternion.ts';
+import { type Quaternion, withinBounds } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
-import { channelWords } from '../words.ts';
 
 /** The keys on both sides of a frame that a breakdown there lies between; null at and beyond a curve's ends. */
 export function neighboursAt<K extends AnyKey>(keys: readonly K[], frame: number): { before: K; after: K } | null {

@@ -2,8 +2,8 @@ import { bouncesOf, contactsOf } from '../../bounce/bounces.ts';
 import { withArc, withTimeMap } from '../../bounce/remake.ts';
 import { splitPath } from '../../document/channels.ts';
 import type { Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 
 /**
  * Gives one bounce of a channel another height, another number of frames, or both; it becomes a parabola between its contacts. With

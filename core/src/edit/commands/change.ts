@@ -1,10 +1,10 @@
 import { keyIndexAt, withHandleKind, withKey, withOrientationKey } from '../../curve/reshape.ts';
 import { type ChannelValue, findChannel, ORIENTATION, splitPath } from '../../document/channels.ts';
-import { type Quaternion, withinBounds } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
+import { channelWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
+import { type Quaternion, withinBounds } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
-import { channelWords } from '../words.ts';
 
 /** Whether a change by hand keys: never, on every channel it touches, or only on channels that have keys already. */
 export type AutoKey = 'off' | 'every' | 'animated';

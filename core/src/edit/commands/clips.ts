@@ -9,13 +9,13 @@ import type { AnyKey } from '../../curve/turn-back.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { splitPath } from '../../document/channels.ts';
 import { type Clip, clipFrames, type PoseLabel, type Stance } from '../../document/clip.ts';
-import { newId } from '../../document/ids.ts';
 import { curvesOf, pathsOf } from '../../document/paths.ts';
 import type { Recipe } from '../../document/recipe.ts';
 import type { Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import { loweredToReach } from '../../gait/in-reach.ts';
+import { newId } from '../../schema/ids.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 
 /** Clips of rigs: made, taken up and laid by, made longer, mirrored, shifted. */
 

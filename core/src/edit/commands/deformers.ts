@@ -4,8 +4,8 @@ import { DeformerSchema, deformChannel, type MemberDeformer, MOST_DEFORMERS } fr
 import type { Member } from '../../document/member.ts';
 import { pathsOf } from '../../document/paths.ts';
 import type { Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 
 const newDeformerId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 6);
 

@@ -1,11 +1,11 @@
 import type { NumberCurve } from '../../curve/key.ts';
 import { channelPath } from '../../document/channels.ts';
 import type { Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import { type Angles, anglesToQuaternion, quaternionToAngles } from '../../pose/angles.ts';
 import type { RotationOrder } from '../../pose/rotation-order.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 
 /** Flips: angles that jump by nearly a whole turn between two keys, though the pose hardly changes. */
 

@@ -1,12 +1,12 @@
 import { smoothKey } from '../../curve/key.ts';
 import { thinned } from '../../curve/thin.ts';
-import type { Formula } from '../../document/formula.ts';
-import { withinBounds } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
+import { channelWords } from '../../document/words.ts';
 import { Elsewhere, shownUnit } from '../../evaluate/elsewhere.ts';
-import { formulaProblem } from '../../formula/problem.ts';
+import { formulaProblem } from '../../parse/formulas.ts';
+import type { Formula } from '../../schema/formula.ts';
+import { withinBounds } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
-import { channelWords } from '../words.ts';
 
 /** Gives a channel a formula, or another one. A formula with something wrong changes nothing. */
 export const setFormula = defineCommand<{ path: string; formula: Formula }>({

@@ -1,9 +1,9 @@
 import type { Curve, Extension, PlainKind } from '../../curve/key.ts';
 import { keyIndexAt, withHandle, withHandleKind, withJoined, withoutKeys } from '../../curve/reshape.ts';
 import type { Shot } from '../../document/shot.ts';
+import { channelWords, countWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
 import { type CollisionAnswer, type KeySelection, planRetiming, type RetimingPlan, withRetiming } from '../retiming.ts';
-import { channelWords, countWords } from '../words.ts';
 
 export const countKeys = (keys: KeySelection): number => Object.values(keys).reduce((n, f) => n + f.length, 0);
 

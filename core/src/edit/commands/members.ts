@@ -1,14 +1,14 @@
 import { colourChannels, splitPath } from '../../document/channels.ts';
 import { childrenOf, freeName, topmost, withDescendants } from '../../document/hierarchy.ts';
-import { newId } from '../../document/ids.ts';
 import { type KindName, kinds } from '../../document/kinds/index.ts';
 import { type CustomChannel, type Member, MemberSchema } from '../../document/member.ts';
 import { pathsOf } from '../../document/paths.ts';
 import type { Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
+import { newId } from '../../schema/ids.ts';
 import { Copying } from '../copying.ts';
 import { defineCommand } from '../edit.ts';
 import { keepPlace } from '../keep-place.ts';
-import { memberWords } from '../words.ts';
 
 const withMembers = (shot: Shot, changed: readonly Member[]): Shot => ({
   ...shot,

@@ -1,3 +1,5 @@
+import { type LimbRef, matched } from '../../body/match.ts';
+import { mirrorChannel, mirrorSign, type Putting, poseChannels, posed } from '../../body/posing.ts';
 import { clipAtWork } from '../../clip/at-work.ts';
 import type { Curve, Key } from '../../curve/key.ts';
 import { withHandleKind } from '../../curve/reshape.ts';
@@ -5,14 +7,12 @@ import { controlsOf } from '../../document/casting.ts';
 import { type ChannelValue, channelPath, splitPath } from '../../document/channels.ts';
 import type { Hold } from '../../document/hold.ts';
 import type { Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import type { Frame } from '../../evaluate/frame.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { keyImage, type MirrorSign, mirrorImage } from '../../rig/image.ts';
-import { type LimbRef, matched } from '../../rig/match.ts';
-import { mirrorChannel, mirrorSign, type Putting, poseChannels, posed } from '../../rig/posing.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 import { type AutoKey, changeChannels } from './change.ts';
 
 /** Poses put onto rigs, limbs going over from reach to joints, and who holds whom. */

@@ -2,6 +2,7 @@ import type { Curve } from '../../curve/key.ts';
 import { keyIndexAt, tidyFrame } from '../../curve/reshape.ts';
 import { type AnyKey, keysOfCurve } from '../../curve/turn-back.ts';
 import type { Shot } from '../../document/shot.ts';
+import { countWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
 import {
   type CollisionAnswer,
@@ -11,7 +12,6 @@ import {
   type RetimingPlan,
   withRetiming,
 } from '../retiming.ts';
-import { countWords } from '../words.ts';
 import { countKeys, removeKeys } from './keys.ts';
 
 /** Changes of time, of any selection of keys. */

@@ -3,15 +3,15 @@ import { controlsOf } from '../../document/casting.ts';
 import { channelPath, findChannel, ORIENTATION, shownChannels } from '../../document/channels.ts';
 import type { Clip } from '../../document/clip.ts';
 import { childrenOf, freeName } from '../../document/hierarchy.ts';
-import { newId } from '../../document/ids.ts';
 import { type Member, MemberSchema } from '../../document/member.ts';
 import { pathsOf } from '../../document/paths.ts';
 import type { ControlSet, Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import type { CompiledRig } from '../../rig/compiled.ts';
 import type { RigControl } from '../../rig/definition.ts';
 import type { Rigs } from '../../rig/rigs.ts';
+import { newId } from '../../schema/ids.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 
 /** Linking rigs of the library, and going over to newer versions of them. */
 

@@ -3,14 +3,14 @@ import { compileOrientation, orientationAt } from '../../curve/orientation.ts';
 import { keyIndexAt } from '../../curve/reshape.ts';
 import { CurveReader } from '../../curve/sample.ts';
 import { channelPath, ORIENTATION } from '../../document/channels.ts';
-import type { Quaternion } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import { type Angles, anglesToQuaternion, quaternionToAngles } from '../../pose/angles.ts';
 import { quaternionBetween } from '../../pose/quaternion.ts';
 import type { RotationOrder } from '../../pose/rotation-order.ts';
+import type { Quaternion } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 
 const TURN = ['turn.x', 'turn.y', 'turn.z'] as const;
 type Way = { readonly rotation: 'angles' | 'orientation'; readonly order: RotationOrder };

@@ -1,9 +1,9 @@
 import { channelPath, ORIENTATION, shownChannels, splitPath } from '../../document/channels.ts';
 import type { Member } from '../../document/member.ts';
 import type { ControlSet, Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import type { Rigs } from '../../rig/rigs.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 
 /** Control sets, and the choice of what "key every channel" means. */
 

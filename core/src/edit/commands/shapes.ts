@@ -4,9 +4,9 @@ import { keyIndexAt, type ShapeOfKey, withShape, withTuning } from '../../curve/
 import { type Thinned, thinned } from '../../curve/thin.ts';
 import { findChannel, splitPath } from '../../document/channels.ts';
 import type { Shot } from '../../document/shot.ts';
+import { channelWords, countWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
 import type { KeySelection } from '../retiming.ts';
-import { channelWords, countWords } from '../words.ts';
 import { countKeys, eachCurve, removeCurves } from './keys.ts';
 
 /** What concerns the shape of whole curves and of many keys at once. */

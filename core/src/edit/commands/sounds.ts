@@ -1,5 +1,5 @@
-import { FRAMES } from '../../document/numbers.ts';
 import type { PlacedSound } from '../../document/sound.ts';
+import { FRAMES } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
 
 /** Places sounds. */

@@ -3,15 +3,15 @@ import { keyIndexAt, withHandleKind, withKey, withOrientationKey } from '../../c
 import { withSplit } from '../../curve/split.ts';
 import { channelPath, ORIENTATION } from '../../document/channels.ts';
 import { isLocked, topmost } from '../../document/hierarchy.ts';
-import type { Quaternion } from '../../document/numbers.ts';
 import type { Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import type { Frame } from '../../evaluate/frame.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { mat4, quat, vec3 } from '../../pose/doubles.ts';
 import { quaternionAbout, quaternionMultiply, quaternionNormal } from '../../pose/quaternion.ts';
+import type { Quaternion } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
 import { withoutControls } from './members.ts';
 import { setRotation } from './rotation.ts';
 

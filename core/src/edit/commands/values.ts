@@ -1,9 +1,9 @@
 import type { Key, NumberCurve } from '../../curve/key.ts';
 import { keyIndexAt } from '../../curve/reshape.ts';
-import { withinBounds } from '../../document/numbers.ts';
+import { countWords } from '../../document/words.ts';
+import { withinBounds } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
 import type { KeySelection } from '../retiming.ts';
-import { countWords } from '../words.ts';
 import { countKeys, eachCurve } from './keys.ts';
 
 /** Where values are scaled about: a number, or a point each curve finds among its own picked keys. */

@@ -1,9 +1,9 @@
-import type { Finding } from '../../check/check.ts';
-import { checkOf } from '../../check/checks.ts';
-import type { Shot } from '../../document/shot.ts';
-import type { Ignored } from '../../document/watch.ts';
-import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
+import type { Shot } from '../document/shot.ts';
+import type { Ignored } from '../document/watch.ts';
+import { memberWords } from '../document/words.ts';
+import { defineCommand } from '../edit/edit.ts';
+import type { Finding } from './check.ts';
+import { checkOf } from './checks.ts';
 
 const place = ({ frame }: Finding) => (frame === null ? '' : ` at ${Math.round(frame * 100) / 100}`);
 

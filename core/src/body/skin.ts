@@ -1,9 +1,9 @@
-import { deformPoints, isAffine, isDeformed, shapeMatrix } from '../deform/shape.ts';
 import type { Frame } from '../evaluate/frame.ts';
+import { deformPoints, isAffine, isDeformed, shapeMatrix } from '../evaluate/shape.ts';
 import { invert, multiply } from '../pose/affine.ts';
-import type { CompiledRig } from './compiled.ts';
-import { MESH_UNIT, type RigMesh, WHOLE_WEIGHT } from './definition.ts';
-import type { PlacedRig } from './placed.ts';
+import type { CompiledRig } from '../rig/compiled.ts';
+import { MESH_UNIT, type RigMesh, WHOLE_WEIGHT } from '../rig/definition.ts';
+import type { PlacedRig } from '../rig/placed.ts';
 
 /** A mesh of a rig as flat arrays: what the graphics card is given, and what is computed with here. */
 export interface Skin {

@@ -1,14 +1,13 @@
 import type { ChannelValue } from '../document/channels.ts';
 import { channelPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
-import { changeChannels } from '../edit/commands/change.ts';
 import type { Frame } from '../evaluate/frame.ts';
 import { frameOf } from '../evaluate/program.ts';
 import { compose, invert, multiply, scaleOf, transformPoint, turnOf } from '../pose/affine.ts';
-import type { RigLimb } from './definition.ts';
-import { softDistance } from './limb.ts';
+import type { RigLimb } from '../rig/definition.ts';
+import { softDistance } from '../rig/limb.ts';
+import type { PlacedRig } from '../rig/placed.ts';
 import { channelsAt } from './place-in.ts';
-import type { PlacedRig } from './placed.ts';
 
 /** A limb of a rig in a shot. */
 export interface LimbRef {
@@ -139,7 +138,7 @@ function reachMatched(
   drawOut(frame, placed, limb, wanted);
   const values: Record<string, ChannelValue> = channelsAt(shot, frame, id, wanted);
   if (limb.target.is === 'foot') for (const dial of ['heel', 'ball', 'toe', 'bank']) values[channelPath(id, dial)] = 0;
-  const moved = changeChannels.apply(shot, { frame: time, values, autoKey: 'off' });
+  const moved = { ...shot, loose: shot.loose.withAll(values) };
   const after = frameOf(moved, time);
   return { ...values, ...poleMatched(moved, after, placed, limb) };
 }

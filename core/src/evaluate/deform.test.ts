@@ -1,13 +1,14 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { type DeformerKind, deformerKinds } from '../deform/index.ts';
 import { emptyShot, type MemberDeformer, simpleKinds } from '../document/index.ts';
 import { addDeformer, addMember, newDeformer, newMember } from '../edit/index.ts';
-import { frameOf } from '../evaluate/index.ts';
 import { Rigs } from '../rig/rigs.ts';
 import { surfacePoints } from '../surface/points.ts';
 import { isSolid, lowestOf } from '../surface/support.ts';
 import { Table } from '../table/table.ts';
-import { type DeformerKind, deformerKinds, deformPoints, isAffine, shapeMatrix } from './index.ts';
+import { frameOf } from './index.ts';
+import { deformPoints, isAffine, shapeMatrix } from './shape.ts';
 
 /** A ball of a quarter metre with one deformer whose channels hold these values. */
 function withDeformer(

@@ -1,9 +1,9 @@
+import { isSealed } from '../clip/circle.ts';
 import { controlsOf } from '../document/casting.ts';
 import { splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
-import { isSealed } from './circle.ts';
 
 interface ClipProblem {
   readonly path: readonly string[];

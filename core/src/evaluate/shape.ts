@@ -1,6 +1,6 @@
-import type { Frame } from '../evaluate/frame.ts';
-import { PARAMETERS } from './define.ts';
-import { deformers } from './kinds.ts';
+import { PARAMETERS } from '../deform/define.ts';
+import { deformers } from '../deform/kinds.ts';
+import type { Frame } from './frame.ts';
 
 /** A member's form as its deformers make it at one moment: the same numbers for pictures, checks and exports. */
 

@@ -1,10 +1,10 @@
 import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
 import { transformPoint } from '../pose/affine.ts';
-import type { CompiledRig } from './compiled.ts';
-import { MESH_UNIT, WHOLE_WEIGHT } from './definition.ts';
+import type { CompiledRig } from '../rig/compiled.ts';
+import { MESH_UNIT, WHOLE_WEIGHT } from '../rig/definition.ts';
+import type { PlacedRig } from '../rig/placed.ts';
 import { jointOutlines } from './extent.ts';
-import type { PlacedRig } from './placed.ts';
 import { isHeld } from './posing.ts';
 import { restInverses } from './skin.ts';
 

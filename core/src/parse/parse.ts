@@ -1,12 +1,12 @@
-import { clipProblems } from '../clip/problems.ts';
-import { formulasProblem } from '../formula/problem.ts';
+import { channelsOf, ORIENTATION, splitPath } from '../document/channels.ts';
+import { parentLoop } from '../document/hierarchy.ts';
+import { migrate } from '../document/migrate.ts';
+import { documentOf, limits, type Shot, ShotSchema } from '../document/shot.ts';
 import { Rigs } from '../rig/rigs.ts';
+import { MOST_PROBLEMS, type Parsed, type Problem, pointer, problemsOf } from '../schema/problem.ts';
 import { castingProblems } from './casting.ts';
-import { channelsOf, ORIENTATION, splitPath } from './channels.ts';
-import { parentLoop } from './hierarchy.ts';
-import { migrate } from './migrate.ts';
-import { MOST_PROBLEMS, type Parsed, type Problem, pointer, problemsOf } from './problem.ts';
-import { documentOf, limits, type Shot, ShotSchema } from './shot.ts';
+import { clipProblems } from './clips.ts';
+import { formulasProblem } from './formulas.ts';
 
 /**
  * Reads a shot from outside, or looks one through again: brings it up to this version, checks its form, its size and that everything it refers to

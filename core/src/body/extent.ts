@@ -1,7 +1,7 @@
 import type { Frame } from '../evaluate/frame.ts';
-import type { CompiledRig } from './compiled.ts';
-import { MESH_UNIT, WHOLE_WEIGHT } from './definition.ts';
-import type { PlacedRig } from './placed.ts';
+import type { CompiledRig } from '../rig/compiled.ts';
+import { MESH_UNIT, WHOLE_WEIGHT } from '../rig/definition.ts';
+import type { PlacedRig } from '../rig/placed.ts';
 import { restInverses } from './skin.ts';
 
 /**

@@ -1,7 +1,7 @@
 import type { Shot } from '../document/shot.ts';
-import { Elsewhere } from '../evaluate/elsewhere.ts';
-import { compileFormula } from './compile.ts';
-import { envOf } from './functions.ts';
+import { compileFormula } from '../formula/compile.ts';
+import { envOf } from '../formula/functions.ts';
+import { Elsewhere } from './elsewhere.ts';
 
 /** What a channel holds at evenly spaced moments, both ends included, in the unit animators see. */
 export function channelSeries(shot: Shot, path: string, first: number, last: number, count: number): Float64Array {

@@ -8,14 +8,14 @@ import {
   shownChannels,
 } from '../document/channels.ts';
 import type { Member } from '../document/member.ts';
-import type { Quaternion } from '../document/numbers.ts';
 import type { Shot } from '../document/shot.ts';
 import { channelValue } from '../evaluate/channel-value.ts';
 import { slerp } from '../pose/affine.ts';
 import { type Angles, anglesToQuaternion, quaternionToAngles } from '../pose/angles.ts';
-import type { Rig, RigControl } from './definition.ts';
-import type { PoseValues } from './pose-book.ts';
-import type { Rigs } from './rigs.ts';
+import type { Rig, RigControl } from '../rig/definition.ts';
+import type { PoseValues } from '../rig/pose-book.ts';
+import type { Rigs } from '../rig/rigs.ts';
+import type { Quaternion } from '../schema/numbers.ts';
 
 /**
  * Poses as things: taken from a rig, mirrored, and put onto it again, wholly, in part or by a share. A pose names channels by

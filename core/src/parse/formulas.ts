@@ -1,11 +1,11 @@
-import type { Formula } from '../document/formula.ts';
 import type { Shot } from '../document/shot.ts';
-import { channelWords } from '../edit/words.ts';
+import { channelWords } from '../document/words.ts';
+import type { CompiledFormula } from '../formula/compile.ts';
+import { compiledFormula } from '../formula/compiled-formula.ts';
+import { formulaOrder } from '../formula/order.ts';
+import type { FormulaProblem } from '../formula/parse.ts';
+import type { Formula } from '../schema/formula.ts';
 import type { Table } from '../table/table.ts';
-import type { CompiledFormula } from './compile.ts';
-import { compiledFormula } from './compiled-formula.ts';
-import { formulaOrder } from './order.ts';
-import type { FormulaProblem } from './parse.ts';
 
 /** The most parts that may have to be worked out for one value, with all that is read at other moments. */
 const MOST_WORK = 50_000;

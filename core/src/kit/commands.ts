@@ -1,9 +1,9 @@
-import type { Recipe } from '../../document/recipe.ts';
-import type { Shot } from '../../document/shot.ts';
-import { kitOf } from '../../kit/kits.ts';
-import { cook, withoutKeysOf } from '../../kit/recipe.ts';
-import { defineCommand } from '../edit.ts';
-import { memberWords } from '../words.ts';
+import type { Recipe } from '../document/recipe.ts';
+import type { Shot } from '../document/shot.ts';
+import { memberWords } from '../document/words.ts';
+import { defineCommand } from '../edit/edit.ts';
+import { kitOf } from './kits.ts';
+import { cook, withoutKeysOf } from './recipe.ts';
 
 /** Writes a kit's keys, for the first time or with other settings. What cannot be written changes nothing. */
 export const applyRecipe = defineCommand<{ recipe: Recipe; replace: boolean }>({

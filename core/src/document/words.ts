@@ -1,5 +1,5 @@
-import { findChannel, splitPath } from '../document/channels.ts';
-import type { Shot } from '../document/shot.ts';
+import { findChannel, splitPath } from './channels.ts';
+import type { Shot } from './shot.ts';
 
 /** How edits call what they touch. */
 

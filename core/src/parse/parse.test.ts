@@ -1,12 +1,12 @@
 import { describe, expect, test } from 'vitest';
 import { smoothKey } from '../curve/key.ts';
+import type { Member } from '../document/member.ts';
+import { emptyShot, type Shot } from '../document/shot.ts';
 import { addMember, newMember } from '../edit/index.ts';
 import { Rigs } from '../rig/rigs.ts';
+import { problemText } from '../schema/problem.ts';
 import { Table } from '../table/table.ts';
-import type { Member } from './member.ts';
 import { parseShot } from './parse.ts';
-import { problemText } from './problem.ts';
-import { emptyShot, type Shot } from './shot.ts';
 
 const curve = (...frames: number[]) => ({
   type: 'number' as const,
