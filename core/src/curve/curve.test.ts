@@ -190,7 +190,8 @@ describe('changing a curve', () => {
       fc.property(numberCurve, fc.integer({ min: -20 * 8, max: 150 * 8 }), (curve, n) => {
         const split = withSplit({ ...curve, before: 'hold', after: 'hold' }, n / 8);
         for (let f = -20; f <= 150; f += 1.7) {
-          expect(valueAt(split, f)).toBeCloseTo(valueAt({ ...curve, before: 'hold', after: 'hold' }, f), 5);
+          // A handle that would be shorter than the shortest there is moves the curve by a few millionths.
+          expect(valueAt(split, f)).toBeCloseTo(valueAt({ ...curve, before: 'hold', after: 'hold' }, f), 4);
         }
       }),
     );
