@@ -15,9 +15,16 @@ export class EvenLane extends Lane {
   readonly width = WIDTH;
   readonly start = START;
 
-  protected evaluate(time: number, values: Float64Array): void {
-    const { rows, targets, count } = this;
-    for (let i = 0, at = 0; i < count; i++, at += WIDTH) {
+  protected evaluate(
+    rows: Float64Array,
+    from: number,
+    first: number,
+    end: number,
+    time: number,
+    values: Float64Array,
+  ): void {
+    const { targets } = this;
+    for (let i = first, at = from; i < end; i++, at += WIDTH) {
       const x = time - rows[at];
       values[targets[i]] =
         ((rows[at + START + 3] * x + rows[at + START + 2]) * x + rows[at + START + 1]) * x + rows[at + START];

@@ -13,9 +13,16 @@ export class HardLane extends Lane {
   readonly width = WIDTH;
   readonly start = NUMBERS + C0;
 
-  protected evaluate(time: number, values: Float64Array): void {
-    const { rows, targets, count } = this;
-    for (let i = 0, at = 0; i < count; i++, at += WIDTH) {
+  protected evaluate(
+    rows: Float64Array,
+    from: number,
+    first: number,
+    end: number,
+    time: number,
+    values: Float64Array,
+  ): void {
+    const { targets } = this;
+    for (let i = first, at = from; i < end; i++, at += WIDTH) {
       const perFrame = rows[at + PER_FRAME];
       const n = at + NUMBERS;
       let u = (time - rows[at + FROM]) * perFrame;

@@ -1,13 +1,13 @@
 import { type CompiledCurve, SEGMENT } from '../../curve/compile.ts';
 import type { Extension } from '../../curve/key.ts';
-import { type Ends, type KeyFrames, Stretch, seek } from '../../curve/seek.ts';
+import { type Ends, type KeyFrames, Stretch, seek, segmentAt } from '../../curve/seek.ts';
 
 /**
  * Curves of one sort, evaluated together. The stretch that each is on lies ready in a row, and rows follow one another, so that a frame
  * reads them from end to end; whether a frame has left some of them is asked of sixty-four at a time. All segments of all curves lie in
  * one pool as the rows they will be, so that going over to the next one is a copy. Curves that are put in together and have as many keys
- * lie in the pool side by side, first segments, second segments and so on: where they all cross a key at once, what they
- * go over to follows one another too.
+ * lie in the pool side by side, first segments, second segments and so on: a block of them that is on the same segment is read where it
+ * lies, and where they all cross a key at once nothing is copied at all.
  *
  * A row begins with the frame its stretch is measured from and the frame it ends at. In the pool one more row ends each curve: it
  * has the frame of its last key.
@@ -26,6 +26,8 @@ export abstract class Lane {
   #highs = new Float64Array(0);
   #blockLows = new Float64Array(0);
   #blockHighs = new Float64Array(0);
+  /** The segment that all of a block are on, so that they are read in the pool; -1 where each has a row of its own. */
+  #together = new Int32Array(0);
 
   protected pool = new Float64Array(0);
   /** Rows of the pool that are in use, and those of them nobody needs any more. */
@@ -47,12 +49,27 @@ export abstract class Lane {
     const highs = this.#blockHighs;
     for (let b = 0; b < blocks; b++) {
       // Written so that a time that is not a number counts as outside.
-      if (!(time >= lows[b] && time < highs[b])) this.#find(b, time);
+      if (!(time >= lows[b] && time < highs[b]) && !this.#findTogether(b, time)) this.#find(b, time);
+      const first = b << BLOCK_BITS;
+      const end = Math.min(this.count, first + BLOCK);
+      const segment = this.#together[b];
+      if (segment < 0) this.evaluate(this.rows, first * this.width, first, end, time, values);
+      else {
+        const at = (this.#firsts[first] + segment * this.#steps[first]) * this.width;
+        this.evaluate(this.pool, at, first, end, time, values);
+      }
     }
-    this.evaluate(time, values);
   }
 
-  protected abstract evaluate(time: number, values: Float64Array): void;
+  /** Writes the values of some curves, whose rows follow one another from a place on. */
+  protected abstract evaluate(
+    from: Float64Array,
+    at: number,
+    first: number,
+    end: number,
+    time: number,
+    values: Float64Array,
+  ): void;
 
   /** Writes a segment as a row, from a frame to another. */
   protected abstract writeSegment(
@@ -164,6 +181,7 @@ export abstract class Lane {
   }
 
   #forget(i: number): void {
+    this.#part(i >> BLOCK_BITS);
     this.#here[i] = -1;
     this.#lows[i] = Number.NaN;
     this.#blockLows[i >> BLOCK_BITS] = Number.NaN;
@@ -182,6 +200,7 @@ export abstract class Lane {
     const blocks = (room + BLOCK - 1) >> BLOCK_BITS;
     this.#blockLows = grown(this.#blockLows, new Float64Array(blocks).fill(Number.NaN));
     this.#blockHighs = grown(this.#blockHighs, new Float64Array(blocks));
+    this.#together = grown(this.#together, new Int32Array(blocks).fill(-1));
   }
 
   /** Rows of the pool that nobody has, one after another. */
@@ -200,10 +219,53 @@ export abstract class Lane {
     const [old, firsts, steps] = [this.pool, this.#firsts.slice(), this.#steps.slice()];
     this.pool = new Float64Array(old.length);
     this.#used = this.#waste = 0;
+    for (let b = 0; b < this.#together.length; b++) this.#part(b);
     this.#layOut(0);
     for (let i = 0; i < this.count; i++)
       for (let k = 0; k <= this.#counts[i]; k++)
         this.copy(old, (firsts[i] + k * steps[i]) * width, this.pool, (this.#firsts[i] + k * this.#steps[i]) * width);
+  }
+
+  /** Finds the segment that holds a moment of all curves of a block, where they lie side by side. */
+  #findTogether(block: number, time: number): boolean {
+    const { pool, width } = this;
+    const firsts = this.#firsts;
+    const first = block << BLOCK_BITS;
+    const end = Math.min(this.count, first + BLOCK);
+    const count = this.#counts[first];
+    const step = this.#steps[first];
+    frames.lie(pool, firsts[first] * width, step * width, count + 1);
+    if (!(time >= frames.at(0) && time < frames.at(count))) return this.#part(block);
+    const segment = segmentAt(frames, time, Math.max(0, this.#together[block]));
+    let low = Number.NEGATIVE_INFINITY;
+    let high = Number.POSITIVE_INFINITY;
+    for (let i = first; i < end; i++) {
+      if (this.#counts[i] !== count || this.#steps[i] !== step || firsts[i] !== firsts[first] + i - first)
+        return this.#part(block);
+      const row = (firsts[i] + segment * step) * width;
+      if (!(time >= pool[row] && time < pool[row + TO])) return this.#part(block);
+      if (pool[row] > low) low = pool[row];
+      if (pool[row + TO] < high) high = pool[row + TO];
+    }
+    this.#together[block] = segment;
+    this.#blockLows[block] = low;
+    this.#blockHighs[block] = high;
+    return true;
+  }
+
+  /** Lets each curve of a block go its own way again. @returns false */
+  #part(block: number): boolean {
+    const segment = this.#together[block];
+    if (segment < 0) return false;
+    this.#together[block] = -1;
+    this.#blockLows[block] = Number.NaN;
+    const end = Math.min(this.count, (block + 1) << BLOCK_BITS);
+    for (let i = block << BLOCK_BITS; i < end; i++) {
+      this.#here[i] = segment;
+      this.#lows[i] = Number.NaN;
+      this.#highs[i] = Number.NEGATIVE_INFINITY;
+    }
+    return false;
   }
 
   /** Finds the rows of a block that hold a moment. Written out, since all curves of a shot may cross a key at once. */

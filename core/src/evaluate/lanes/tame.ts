@@ -34,9 +34,16 @@ export class TameLane extends Lane {
   readonly width = WIDTH;
   readonly start = START;
 
-  protected evaluate(time: number, values: Float64Array): void {
-    const { rows, targets, count } = this;
-    for (let i = 0, at = 0; i < count; i++, at += WIDTH) {
+  protected evaluate(
+    rows: Float64Array,
+    from: number,
+    first: number,
+    end: number,
+    time: number,
+    values: Float64Array,
+  ): void {
+    const { targets } = this;
+    for (let i = first, at = from; i < end; i++, at += WIDTH) {
       const s = (time - rows[at]) * rows[at + PER_FRAME];
       const b = rows[at + B];
       const c = rows[at + C];
