@@ -40,6 +40,6 @@ const ratio = (which: number) =>
   rounds.map(([nothing, ours, ...others]) => (others[which] - nothing) / (ours - nothing)).sort((a, b) => a - b)[2];
 
 report([
-  row('a wave as a formula, against a curve', ratio(0), 'ratio', 2),
-  row('a roll from another channel, against a curve', ratio(1), 'ratio', 2),
+  row('a wave as a formula, against a curve', ratio(0), 'ratio', 3),
+  row('a roll from another channel, against a curve', ratio(1), 'ratio', 3),
 ]);

@@ -181,3 +181,30 @@ test('playing steps, loops within the range, and stops where it is told', async 
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
 });
+
+test('a handle pressed while a kit’s card is open keeps nothing of the kit, and a drag keeps the drag alone', async ({
+  page,
+}) => {
+  const id = await newShot(page, 'Card and handle');
+  await bringIn(page, 'ball');
+  await page.keyboard.press('1');
+  await page.keyboard.press('v');
+  await page.getByRole('tab', { name: 'kits' }).click();
+  // A roll begins where the ball lies, and so does its handle.
+  await page.getByRole('button', { name: /^Roll/ }).click();
+  const rows = page.getByRole('list', { name: /Rows of the sheet/ });
+  await expect(rows).toContainText('move x');
+
+  const stage = (await page.getByTestId('stage').boundingBox())!;
+  const middle = { x: stage.x + stage.width / 2, y: stage.y + stage.height / 2 };
+  const tip = { x: middle.x + stage.height * 0.118, y: middle.y };
+  await page.mouse.move(tip.x, tip.y);
+  await page.mouse.down();
+  await page.mouse.up();
+  expect((await saved(page, id)).curves).toEqual({});
+  await expect(rows).toContainText('move x');
+  await dragMouse(page, tip, { x: tip.x + 60, y: tip.y });
+  const after = await saved(page, id);
+  expect(after.curves).toEqual({});
+  expect(member(after, 'ball').values['move.x']).toBeGreaterThan(0.02);
+});

@@ -1,9 +1,27 @@
 import type { Member } from './member.ts';
 import type { Shot } from './shot.ts';
 
-/** The controls of each rig in the cast, by the rig's member. */
-export function controlsOf(shot: Shot, rig: string): Extract<Member, { kind: 'control' }>[] {
-  return shot.members
-    .values()
-    .filter((m): m is Extract<Member, { kind: 'control' }> => m.kind === 'control' && m.parent === rig);
+type Control = Extract<Member, { kind: 'control' }>;
+
+const known = new WeakMap<Shot['members'], ReadonlyMap<string, readonly Control[]>>();
+
+/** The controls of each rig in the cast, by the rig's member; looked for once for each version of the cast. */
+export function controlsOf({ members }: Shot, rig: string): readonly Control[] {
+  let byRig = known.get(members);
+  if (!byRig) {
+    byRig = grouped(members);
+    known.set(members, byRig);
+  }
+  return byRig.get(rig) ?? [];
+}
+
+function grouped(members: Shot['members']): ReadonlyMap<string, readonly Control[]> {
+  const out = new Map<string, Control[]>();
+  for (const member of members.values()) {
+    if (member.kind !== 'control' || member.parent === null) continue;
+    const own = out.get(member.parent);
+    if (own) own.push(member);
+    else out.set(member.parent, [member]);
+  }
+  return out;
 }

@@ -1,8 +1,9 @@
 import { handleSlope } from '../curve/handles.ts';
 import type { NumberCurve } from '../curve/key.ts';
 import { keyIndexAt } from '../curve/reshape.ts';
-import { channelPath, splitPath } from '../document/channels.ts';
+import { channelPath } from '../document/channels.ts';
 import type { Member } from '../document/member.ts';
+import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 
 /** A move of one channel: from one key to the next, and where each of them is. */
@@ -20,10 +21,7 @@ export const EVERY = 'every';
 
 /** The number channels a recipe means: one of them, or every one with keys. */
 export function channelsMeant(shot: Shot, member: Member, channel: string): { path: string; curve: NumberCurve }[] {
-  const paths =
-    channel === EVERY
-      ? shot.curves.keys().filter((p) => splitPath(p).member === member.id)
-      : [channelPath(member.id, channel)];
+  const paths = channel === EVERY ? curvesOf(shot, [member]).map(([path]) => path) : [channelPath(member.id, channel)];
   return paths.flatMap((path) => {
     const curve = shot.curves.get(path);
     return curve?.type === 'number' ? [{ path, curve }] : [];

@@ -6,6 +6,8 @@ import { withHandleKind } from '../../curve/reshape.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { type ChannelValue, channelPath, splitPath } from '../../document/channels.ts';
 import type { Hold } from '../../document/hold.ts';
+import type { Member } from '../../document/member.ts';
+import { curvesOf } from '../../document/paths.ts';
 import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
@@ -59,7 +61,7 @@ export const switchLimb = defineCommand<LimbRef & { to: 'reach' | 'joints'; fram
   apply(shot, { to, frame, rig, limb }) {
     const values = matched(shot, { rig, limb }, to, frame);
     const own = limbMembers(shot, rig, limb);
-    const animated = shot.curves.keys().some((path) => own.has(splitPath(path).member));
+    const animated = curvesOf(shot, own).length > 0;
     if (!animated) return changeChannels.apply(shot, { frame, values, autoKey: 'off' });
     const reach = Object.keys(values).find((path) => path.endsWith('.reach'))!;
     let next = shot;
@@ -75,11 +77,11 @@ export const switchLimb = defineCommand<LimbRef & { to: 'reach' | 'joints'; fram
 });
 
 /** The members that work a limb: its target, its pole and its joints' controls. */
-function limbMembers(shot: Shot, rig: string, id: string): Set<string> {
+function limbMembers(shot: Shot, rig: string, id: string): Member[] {
   const member = shot.members.get(rig);
   const limb = member?.kind === 'rig' ? shot.rigs.at(member.shape).rig.limbs.find((l) => l.id === id) : undefined;
   const controls = limb ? [limb.dials, limb.pole, limb.target.id, ...limb.joints] : [];
-  return new Set(controlsOf(shot, rig).flatMap((c) => (controls.includes(c.shape.control) ? [c.id] : [])));
+  return controlsOf(shot, rig).filter((c) => controls.includes(c.shape.control));
 }
 
 function steppedAt(shot: Shot, path: string, frame: number): Shot {
