@@ -47,10 +47,20 @@ export function joinedKeys(a: KeySelection, b: KeySelection): KeySelection {
   return out;
 }
 
-/** A selection without the keys that are no longer there. */
-export function livingKeys(shot: Shot, keys: KeySelection): KeySelection {
+const living = new WeakMap<KeySelection, { curves: Shot['curves']; keys: KeySelection }>();
+
+/** A selection without the keys that are no longer there; found once for each version of the curves. */
+export function livingKeys({ curves }: Shot, keys: KeySelection): KeySelection {
+  const known = living.get(keys);
+  if (known?.curves === curves) return known.keys;
+  const found = thereIn(curves, keys);
+  living.set(keys, { curves, keys: found });
+  return found;
+}
+
+function thereIn(curves: Shot['curves'], keys: KeySelection): KeySelection {
   const entries = Object.entries(keys).flatMap(([path, frames]) => {
-    const curve = shot.curves.get(path);
+    const curve = curves.get(path);
     const there = curve ? frames.filter((f) => keyIndexAt(curve.keys, f) >= 0) : [];
     return there.length > 0 ? [[path, there] as const] : [];
   });
