@@ -190,10 +190,17 @@ test('a handle pressed while a kit’s card is open keeps nothing of the kit, an
   await page.keyboard.press('1');
   await page.keyboard.press('v');
   await page.getByRole('tab', { name: 'kits' }).click();
-  // A roll begins where the ball lies, and so does its handle.
-  await page.getByRole('button', { name: /^Roll/ }).click();
+  const bounceKit = page.getByRole('button', { name: /^Bounce/ });
+  await bounceKit.click();
+  await page.getByRole('button', { name: 'write keys' }).click();
+  const [bounced] = Object.values((await saved(page, id)).curves);
+  await page.keyboard.press('Control+z');
+  expect((await saved(page, id)).curves).toEqual({});
+  await bounceKit.click();
+  // Where it lands it is where it lay, and so is its handle.
+  await goTo(page, bounced.keys[1].frame);
   const rows = page.getByRole('list', { name: /Rows of the sheet/ });
-  await expect(rows).toContainText('move x');
+  await expect(rows).toContainText('move y');
 
   const stage = (await page.getByTestId('stage').boundingBox())!;
   const middle = { x: stage.x + stage.width / 2, y: stage.y + stage.height / 2 };
@@ -202,7 +209,7 @@ test('a handle pressed while a kit’s card is open keeps nothing of the kit, an
   await page.mouse.down();
   await page.mouse.up();
   expect((await saved(page, id)).curves).toEqual({});
-  await expect(rows).toContainText('move x');
+  await expect(rows).toContainText('move y');
   await dragMouse(page, tip, { x: tip.x + 60, y: tip.y });
   const after = await saved(page, id);
   expect(after.curves).toEqual({});
