@@ -14,6 +14,7 @@ export * from './kit/index.ts';
 export * from './parse/index.ts';
 export * from './pose/index.ts';
 export * from './rig/index.ts';
+export { Refused } from './schema/refused.ts';
 export * from './sound/index.ts';
 export * from './spacing/index.ts';
 export { Table, type TableDraft } from './table/table.ts';

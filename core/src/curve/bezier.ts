@@ -45,13 +45,29 @@ function solve(x1: number, x2: number, s: number, guess: number): number {
   return u;
 }
 
+/** Where the guess is right: nearer to the keys than to one another, as the parameter bends most there. */
+const [S0, S1, S2, S3] = [0.1, 0.37, 0.63, 0.9];
+
 /**
- * Coefficients of a first guess `s + s·(1 - s)·(g0 + g1·s)` at the parameter, right at a third and at two thirds of the
- * way.
+ * Writes the four coefficients of a first guess `s + s·(1 - s)·(g0 + g1·s + g2·s² + g3·s³)` at the parameter, right at four places: the
+ * cubic through four points, by Newton's divided differences.
  */
-export function guessCoefficients(x1: number, x2: number): [g0: number, g1: number] {
-  const third = (bezierParameter(x1, x2, 1 / 3, 2 / 3) - 1 / 3) * 4.5;
-  const twoThirds = (bezierParameter(x1, x2, 2 / 3, 1 / 3) - 2 / 3) * 4.5;
-  const g1 = 3 * (twoThirds - third);
-  return [third - g1 / 3, g1];
+export function writeGuess(x1: number, x2: number, out: Float64Array, at: number): void {
+  const need = (s: number) => (bezierParameter(x1, x2, s, 1 - s) - s) / (s * (1 - s));
+  const y0 = need(S0);
+  const y1 = need(S1);
+  const y2 = need(S2);
+  const y3 = need(S3);
+  const d01 = (y1 - y0) / (S1 - S0);
+  const d12 = (y2 - y1) / (S2 - S1);
+  const d23 = (y3 - y2) / (S3 - S2);
+  const d012 = (d12 - d01) / (S2 - S0);
+  const d123 = (d23 - d12) / (S3 - S1);
+  const d = (d123 - d012) / (S3 - S0);
+  // y0 + (s - S0)·(d01 + (s - S1)·(d012 + (s - S2)·d)), multiplied out.
+  const c2 = d012 - d * S2;
+  out[at + 3] = d;
+  out[at + 2] = c2 - d * (S0 + S1);
+  out[at + 1] = d01 - c2 * (S0 + S1) + d * S0 * S1;
+  out[at] = y0 - d01 * S0 + c2 * S0 * S1;
 }

@@ -1,28 +1,27 @@
-import { guessCoefficients } from './bezier.ts';
+import { writeGuess } from './bezier.ts';
 import { closedCurve } from './closed.ts';
 import { handleReach, handleSlope } from './handles.ts';
 import type { Extension, Key, NumberCurve } from './key.ts';
 import type { KeyFrames } from './seek.ts';
 
 /**
- * One segment's numbers: `X1` and `X2`, the frames of its handles as shares of the way; `G0` and `G1`, which make the first guess at
- * the parameter; and `C0` to `C3`, the value's polynomial in it. In an *even* segment both handles reach a third, so the parameter
- * is simply the share of the way: `X1 = EVEN` says so, and the next three numbers say nothing.
+ * One segment's numbers: `X1` and `X2`, the frames of its handles as shares of the way; four from `GUESS` on, which make the first
+ * guess at the parameter (see `writeGuess`); and `C0` to `C3`, the value's polynomial in it. In an *even* segment both handles reach a third, so the parameter
+ * is simply the share of the way: `X1 = EVEN` says so, and the next five numbers say nothing.
  */
-export const SEGMENT = 8;
+export const SEGMENT = 10;
 export const X1 = 0;
 export const X2 = 1;
-export const G0 = 2;
-export const G1 = 3;
-export const C0 = 4;
-export const C1 = 5;
-export const C2 = 6;
-export const C3 = 7;
+export const GUESS = 2;
+export const C0 = 6;
+export const C1 = 7;
+export const C2 = 8;
+export const C3 = 9;
 export const EVEN = -1;
 
 /** A curve made ready: everything about its handles worked out, in flat arrays. */
 export interface CompiledCurve {
-  readonly frames: Float64Array;
+  readonly frames: Float64Array<ArrayBuffer>;
   readonly values: Float64Array;
   readonly segments: Float64Array;
   readonly before: Extension;
@@ -93,7 +92,7 @@ export function writeSegment(curve: NumberCurve, index: number, out: Float64Arra
   if (a.out.kind === 'free' || b.in.kind === 'free') {
     out[at + X1] = leave.frames / way;
     out[at + X2] = 1 - arrive.frames / way;
-    [out[at + G0], out[at + G1]] = guessCoefficients(out[at + X1], out[at + X2]);
+    writeGuess(out[at + X1], out[at + X2], out, at + GUESS);
   }
   out[at + C1] = 3 * leave.rise;
   // From differences, not from absolute heights: far from zero the differences keep their digits.

@@ -9,8 +9,7 @@ import {
   compileCurve,
   EVEN,
   FramesOfKeys,
-  G0,
-  G1,
+  GUESS,
   SEGMENT,
   writeSegment,
   X1,
@@ -55,7 +54,9 @@ export function onSegment(segments: Float64Array, at: number, s: Stretch, frame:
   const share = (frame - s.from) * perFrame;
   let u = share;
   if (segments[at + X1] !== EVEN) {
-    const guess = share + share * (1 - share) * (segments[at + G0] + segments[at + G1] * share);
+    const g = at + GUESS;
+    const more = ((segments[g + 3] * share + segments[g + 2]) * share + segments[g + 1]) * share + segments[g];
+    const guess = share + share * (1 - share) * more;
     u = bezierParameter(segments[at + X1], segments[at + X2], share, (s.to - frame) * perFrame, guess);
   }
   return ((segments[at + C3] * u + segments[at + C2]) * u + segments[at + C1]) * u + segments[at + C0];

@@ -5,29 +5,35 @@ import type { Shot } from './shot.ts';
 /** Questions about who belongs to whom. Parents that do not exist count as the stage. */
 
 /** Children of `parent` (`null` for the stage), first rank first. */
-export function childrenOf(shot: Shot, parent: string | null): Member[] {
-  return shot.members
-    .values()
-    .filter((m) => (m.parent !== null && shot.members.has(m.parent) ? m.parent : null) === parent)
-    .sort(byRank);
+export const childrenOf = (shot: Shot, parent: string | null): readonly Member[] => families(shot).get(parent) ?? [];
+
+const known = new WeakMap<Shot['members'], ReadonlyMap<string | null, readonly Member[]>>();
+
+/** The children of everybody, first rank first; looked for once for each version of the cast. */
+function families({ members }: Shot): ReadonlyMap<string | null, readonly Member[]> {
+  const found = known.get(members);
+  if (found) return found;
+  const byParent = new Map<string | null, Member[]>();
+  for (const member of members.values()) {
+    const parent = member.parent !== null && members.has(member.parent) ? member.parent : null;
+    const siblings = byParent.get(parent);
+    if (siblings) siblings.push(member);
+    else byParent.set(parent, [member]);
+  }
+  for (const siblings of byParent.values()) siblings.sort(byRank);
+  known.set(members, byParent);
+  return byParent;
 }
 
 const byRank = (a: Member, b: Member) => a.rank - b.rank || (a.id < b.id ? -1 : 1);
 
 /** Every member with its depth, parents before children, in the order the cast shows them. */
 export function castOrder(shot: Shot): { member: Member; depth: number }[] {
-  const byParent = new Map<string | null, Member[]>();
-  for (const member of shot.members.values()) {
-    const parent = member.parent !== null && shot.members.has(member.parent) ? member.parent : null;
-    const siblings = byParent.get(parent);
-    if (siblings) siblings.push(member);
-    else byParent.set(parent, [member]);
-  }
   const out: { member: Member; depth: number }[] = [];
   // A stack rather than recursion: a chain of parents may be thousands long.
   const stack: { member: Member; depth: number }[] = [];
   const push = (parent: string | null, depth: number) => {
-    const siblings = byParent.get(parent)?.sort(byRank) ?? [];
+    const siblings = childrenOf(shot, parent);
     for (let i = siblings.length - 1; i >= 0; i--) stack.push({ member: siblings[i], depth });
   };
   push(null, 0);

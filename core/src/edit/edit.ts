@@ -30,7 +30,7 @@ export interface UndoableEdit extends Edit {
 
 /**
  * A way to change a shot. Commands are pure: they return another shot and leave the given one alone. Where nothing
- * needs to change they return the shot itself.
+ * needs to change they return the shot itself; where what is asked for cannot be, they throw `Refused`.
  */
 export interface Command<Args> {
   /** Its name in the log: `key.move`. */
@@ -46,7 +46,7 @@ export const defineCommand = <Args>(command: Command<Args>): Command<Args> => ({
   apply: (shot, args) => sealed(shot, command.apply(shot, args)),
 });
 
-/** Runs a command. Null when it changes nothing. */
+/** Runs a command. Null when it changes nothing. @throws Refused where it cannot be done */
 export function perform<Args>(
   shot: Shot,
   command: Command<Args>,

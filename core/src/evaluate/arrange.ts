@@ -30,7 +30,7 @@ export interface Arrangement {
 /**
  * Gives every member, joint and helper a node, and puts the steps in an order in which each comes after those it reads.
  * @param clips those that travel over the stage @param known the rigs at hand
- * @throws Error that names them, where some carry one another round in a circle
+ * @throws Refused, which names them, where some carry one another round in a circle
  */
 export function arrange(members: readonly Member[], cast: Cast, clips: readonly Clip[], known: Rigs): Arrangement {
   const parent = cast.carrier.slice();
@@ -109,7 +109,7 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
     return members[control]?.name ?? null;
   };
   const ordered = byKind(inOrder(steps, nameOf));
-  return { parent, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered, slots), held };
+  return { parent, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered), held };
 }
 
 /** Twelve numbers, three a column, as a matrix of sixteen. */
@@ -128,21 +128,16 @@ function controlSlots(members: readonly Member[]): Map<string, Map<string, numbe
   return out;
 }
 
-/** Members that come one after another become one step, with one loop. */
-function joined(steps: readonly Step[], slots: ConstructorParameters<typeof Members>[0]): Step[] {
+/** Steps of a kind that come one after another become one step, where they can. */
+function joined(steps: readonly Step[]): Step[] {
   const out: Step[] = [];
-  let run: number[] = [];
-  const close = () => {
-    if (run.length > 0) out.push(new Members(slots, run));
-    run = [];
-  };
-  for (const step of steps) {
-    if (step instanceof Members) run.push(...step.writes);
-    else {
-      close();
-      out.push(step);
-    }
+  for (let from = 0; from < steps.length; ) {
+    const first = steps[from];
+    let to = from + 1;
+    while (to < steps.length && steps[to].constructor === first.constructor) to++;
+    if (first.together) out.push(first.together(steps.slice(from, to)));
+    else out.push(...steps.slice(from, to));
+    from = to;
   }
-  close();
   return out;
 }

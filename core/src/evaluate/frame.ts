@@ -16,6 +16,8 @@ export class Frame {
   readonly world: Float64Array;
   /** What each deformer does, `PARAMETERS` numbers each; see `deformPoints`. */
   readonly deform: Float64Array;
+  /** The rest of the program that wrote it last: what stands in it before the curves. */
+  rest: object | null = null;
   /** The frame these numbers are of. */
   at = Number.NaN;
 

@@ -28,6 +28,13 @@ export class Members implements Step {
     this.reads = slots.map((slot) => of.parent[slot]).filter((node) => node >= 0);
   }
 
+  together(steps: readonly Step[]): Step {
+    return new Members(
+      this.#of,
+      steps.flatMap((step) => step.writes),
+    );
+  }
+
   run({ values, orientations, world }: Moment): void {
     const { base, byOrientation, turnAxes, parent } = this.#of;
     const slots = this.#slots;

@@ -1,9 +1,10 @@
 import type { Step } from '../rig/step.ts';
+import { Refused } from '../schema/refused.ts';
 
 /**
  * Steps in an order in which each comes after those that make what it reads, otherwise as they were given.
  * @param nameOf what people call a step; null for helpers
- * @throws Error that names the members of a circle
+ * @throws Refused, which names the members of a circle
  */
 export function inOrder(steps: readonly Step[], nameOf: (step: Step) => string | null): Step[] {
   const makerOf = new Map<number, number>();
@@ -25,7 +26,7 @@ export function inOrder(steps: readonly Step[], nameOf: (step: Step) => string |
       if (next[top] < reads.length) {
         const maker = makerOf.get(reads[next[top]++]);
         if (maker === undefined || maker === top || state[maker] === 2) continue;
-        if (state[maker] === 1) throw new Error(circle(steps, stack.slice(stack.indexOf(maker)), nameOf));
+        if (state[maker] === 1) throw new Refused(circle(steps, stack.slice(stack.indexOf(maker)), nameOf));
         stack.push(maker);
       } else {
         state[top] = 2;

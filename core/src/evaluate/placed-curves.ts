@@ -1,14 +1,12 @@
 import { C1, C2, C3, type CompiledCurve, compileCurve, SEGMENT } from '../curve/compile.ts';
 import type { NumberCurve, OrientationCurve } from '../curve/key.ts';
 import { type CompiledOrientation, compileOrientation, orientationAt } from '../curve/orientation.ts';
-import { EvenLane, isEven } from './lanes/even.ts';
-import { HardLane } from './lanes/hard.ts';
-import type { Lane, Seat } from './lanes/lane.ts';
-import { isTame, TameLane } from './lanes/tame.ts';
+import type { Seat, Seated } from './segments/block.ts';
+import { Blocks } from './segments/blocks.ts';
 
-/** A curve that is placed: what it was made of, and where it sits. One that never changes sits nowhere: its value is enough. */
+/** A curve that is placed: what it was made of, and where it sits. One that never changes sits nowhere (-1): its value is enough. */
 interface Placed extends Seat {
-  source: NumberCurve | null;
+  source: NumberCurve;
   still: number;
 }
 
@@ -20,17 +18,15 @@ export interface NewCurve {
 }
 
 /**
- * The number curves of a shot, sorted by what it takes to evaluate them. Each is put in, exchanged and taken out by itself, so that
- * an edit costs what it changes.
+ * The number curves of a shot. Each is put in, exchanged and taken out by itself, so that an edit costs what it changes. Those that
+ * never change are not evaluated at all.
  */
 export class PlacedCurves {
-  readonly #lanes = { even: new EvenLane(), tame: new TameLane(), hard: new HardLane() };
+  readonly #blocks = new Blocks();
   readonly #placed = new Map<string, Placed>();
 
   run(time: number, values: Float64Array): void {
-    this.#lanes.even.run(time, values);
-    this.#lanes.tame.run(time, values);
-    this.#lanes.hard.run(time, values);
+    this.#blocks.run(time, values);
   }
 
   /**
@@ -41,60 +37,43 @@ export class PlacedCurves {
   put(path: string, source: NumberCurve, target: number): number | null {
     const there = this.#placed.get(path);
     if (there?.source === source) {
-      there.lane?.aim(there.index, target);
-      return there.lane ? null : there.still;
+      if (there.index < 0) return there.still;
+      this.#blocks.aim(there.index, target);
+      return null;
     }
     const curve = compileCurve(source);
-    const lane = this.#laneOf(curve);
-    const placed = there ?? this.#place(path);
-    placed.source = source;
-    placed.still = curve.values[0];
-    if (lane && lane === placed.lane) {
-      lane.replace(placed.index, curve);
-      lane.aim(placed.index, target);
-    } else {
-      placed.lane?.remove(placed.index);
-      placed.lane = null;
-      lane?.add(placed, curve, target);
-    }
-    return lane ? null : placed.still;
+    const still = isStill(curve);
+    const seat = there ?? this.#place(path, source, curve);
+    seat.source = source;
+    seat.still = curve.values[0];
+    if (!still && seat.index >= 0) this.#blocks.replace(seat.index, curve, target);
+    else if (!still) this.#blocks.add({ seat, curve, target });
+    else this.#rise(seat);
+    return still ? seat.still : null;
   }
 
   /** Puts in many curves of channels that have none here yet. */
   putAll(list: readonly NewCurve[], still: (target: number, value: number) => void): void {
-    const added = new Map<Lane, { seat: Placed; curve: CompiledCurve; target: number }[]>();
+    const added: Seated[] = [];
     for (const { path, source, target } of list) {
       const curve = compileCurve(source);
-      const lane = this.#laneOf(curve);
-      const seat = this.#place(path);
-      seat.source = source;
-      seat.still = curve.values[0];
-      if (!lane) {
-        still(target, seat.still);
-        continue;
-      }
-      const own = added.get(lane) ?? [];
-      own.push({ seat, curve, target });
-      added.set(lane, own);
+      const seat = this.#place(path, source, curve);
+      if (isStill(curve)) still(target, seat.still);
+      else added.push({ seat, curve, target });
     }
-    for (const [lane, own] of added) lane.addAll(own.sort((a, b) => a.target - b.target));
+    // In the order of the values they write: a frame then goes through those from end to end.
+    for (const seated of added.sort((a, b) => a.target - b.target)) this.#blocks.add(seated);
   }
 
   has(path: string): boolean {
     return this.#placed.has(path);
   }
 
-  #place(path: string): Placed {
-    const placed: Placed = { source: null, lane: null, index: -1, still: 0 };
-    this.#placed.set(path, placed);
-    return placed;
-  }
-
   /** Takes a channel's curve out, if it has one here. */
   drop(path: string): void {
     const there = this.#placed.get(path);
     if (!there) return;
-    there.lane?.remove(there.index);
+    this.#rise(there);
     this.#placed.delete(path);
   }
 
@@ -103,11 +82,16 @@ export class PlacedCurves {
     return this.#placed.keys();
   }
 
-  /** The sort of a curve; null for one that never changes. */
-  #laneOf(curve: CompiledCurve): Lane | null {
-    if (isStill(curve)) return null;
-    if (isEven(curve)) return this.#lanes.even;
-    return isTame(curve) ? this.#lanes.tame : this.#lanes.hard;
+  #place(path: string, source: NumberCurve, curve: CompiledCurve): Placed {
+    const placed: Placed = { source, index: -1, still: curve.values[0] };
+    this.#placed.set(path, placed);
+    return placed;
+  }
+
+  /** Lets a curve leave its seat. */
+  #rise(placed: Placed): void {
+    if (placed.index >= 0) this.#blocks.remove(placed.index);
+    placed.index = -1;
   }
 }
 

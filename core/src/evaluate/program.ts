@@ -21,6 +21,8 @@ export class Program {
   /** What stands in a frame before the curves: constants, loose values, and what curves that never change hold. */
   #restValues = new Float64Array(0);
   #restOrientations = new Float64Array(0);
+  /** Which rest it is: another one after each update, so that frames know whether they have it. */
+  #rest = {};
   readonly #curves = new PlacedCurves();
   readonly #turns = new PlacedTurns();
   #elsewhere: Elsewhere;
@@ -47,6 +49,7 @@ export class Program {
     const old = this.#shot;
     if (shot === old) return;
     this.#shot = shot;
+    this.#rest = {};
     const layout = nextLayout(this.#layout, old, shot);
     const laidAnew = layout !== this.#layout;
     const samePlaces = layout.base === this.#layout.base;
@@ -84,8 +87,12 @@ export class Program {
   /** Computes the numbers of `time` (a frame, whole or not) into `frame`. */
   evaluate(time: number, frame: Frame): void {
     if (frame.layout !== this.#layout) throw new Error('The frame belongs to another layout of the cast.');
-    frame.values.set(this.#restValues);
-    frame.orientations.set(this.#restOrientations);
+    // What curves and rigs write they write at each frame, the rest stands. A formula adds to what it finds.
+    if (frame.rest !== this.#rest || this.#formulas) {
+      frame.values.set(this.#restValues);
+      frame.orientations.set(this.#restOrientations);
+      frame.rest = this.#rest;
+    }
     this.#curves.run(time, frame.values);
     this.#formulas?.run(time, frame.values);
     this.#turns.run(time, frame.orientations);

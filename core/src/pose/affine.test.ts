@@ -1,7 +1,18 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { quaternion } from '../testing/arbitraries.ts';
-import { compose, invert, multiply, slerp, swing, transformPoint, turnOf, turnTimes } from './affine.ts';
+import {
+  compose,
+  invert,
+  isMove,
+  multiply,
+  multiplyMove,
+  slerp,
+  swing,
+  transformPoint,
+  turnOf,
+  turnTimes,
+} from './affine.ts';
 import { quaternionAbout, quaternionMultiply } from './quaternion.ts';
 
 const number = fc.double({ min: -10, max: 10, noNaN: true });
@@ -32,6 +43,22 @@ const turned = (q: Float64Array, v: readonly number[]) => {
 };
 
 describe('affine matrices', () => {
+  test('times one that only moves are what they are times any', () => {
+    fc.assert(
+      fc.property(quaternion, size, point, point, (q, s, p, [x, y, z]) => {
+        const m = made(q, s, p);
+        const move = made([0, 0, 0, 1], 1, [x, y, z]);
+        expect(isMove(move)).toBe(true);
+        const [due, out] = [new Float64Array(16), new Float64Array(16)];
+        multiply(due, 0, m, 0, move, 0);
+        multiplyMove(out, 0, m, 0, x, y, z);
+        expect([...out].map((v) => v + 0)).toEqual([...due].map((v) => v + 0));
+      }),
+    );
+    expect(isMove(made([0, 0, 0.01, 1], 1, [0, 0, 0]))).toBe(false);
+    expect(isMove(made([0, 0, 0, 1], 1.01, [0, 0, 0]))).toBe(false);
+  });
+
   test('times their inverse are nothing', () => {
     fc.assert(
       fc.property(quaternion, size, point, (q, s, p) => {

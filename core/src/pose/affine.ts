@@ -49,6 +49,50 @@ export function multiply(out: Numbers, o: number, a: Numbers, i: number, b: Numb
   out[o + 15] = 1;
 }
 
+/** `out = a · b` for a `b` that only moves, by (x, y, z). */
+export function multiplyMove(out: Numbers, o: number, a: Numbers, i: number, x: number, y: number, z: number): void {
+  const a0 = a[i];
+  const a1 = a[i + 1];
+  const a2 = a[i + 2];
+  const a4 = a[i + 4];
+  const a5 = a[i + 5];
+  const a6 = a[i + 6];
+  const a8 = a[i + 8];
+  const a9 = a[i + 9];
+  const a10 = a[i + 10];
+  const a12 = a[i + 12];
+  const a13 = a[i + 13];
+  const a14 = a[i + 14];
+  out[o] = a0;
+  out[o + 1] = a1;
+  out[o + 2] = a2;
+  out[o + 3] = 0;
+  out[o + 4] = a4;
+  out[o + 5] = a5;
+  out[o + 6] = a6;
+  out[o + 7] = 0;
+  out[o + 8] = a8;
+  out[o + 9] = a9;
+  out[o + 10] = a10;
+  out[o + 11] = 0;
+  out[o + 12] = a0 * x + a4 * y + a8 * z + a12;
+  out[o + 13] = a1 * x + a5 * y + a9 * z + a13;
+  out[o + 14] = a2 * x + a6 * y + a10 * z + a14;
+  out[o + 15] = 1;
+}
+
+/** Whether a matrix only moves. */
+export const isMove = (m: Numbers): boolean =>
+  m[0] === 1 &&
+  m[1] === 0 &&
+  m[2] === 0 &&
+  m[4] === 0 &&
+  m[5] === 1 &&
+  m[6] === 0 &&
+  m[8] === 0 &&
+  m[9] === 0 &&
+  m[10] === 1;
+
 /** `out = a⁻¹`. @returns false, and leaves `out` alone, where `a` is flat */
 export function invert(out: Numbers, o: number, a: Numbers, i: number): boolean {
   const a0 = a[i];

@@ -1,4 +1,4 @@
-import { compose, multiply, scaleOf, slerp, turnOf } from '../pose/affine.ts';
+import { compose, isMove, multiply, multiplyMove, scaleOf, slerp, turnOf } from '../pose/affine.ts';
 import { writeLocal } from '../pose/transform.ts';
 import type { Moment, Step } from './step.ts';
 
@@ -27,6 +27,52 @@ export class Follow implements Step {
 
   run({ world }: Moment): void {
     multiply(world, this.#to, world, this.from * 16, this.offset, 0);
+  }
+
+  together(steps: readonly Follow[]): Step {
+    return new Follows(steps);
+  }
+}
+
+/** Many of them, one after another. */
+class Follows implements Step {
+  readonly reads: readonly number[];
+  readonly writes: readonly number[];
+  readonly #from: Int32Array;
+  readonly #to: Int32Array;
+  readonly #offsets: Offsets;
+
+  constructor(steps: readonly Follow[]) {
+    this.reads = steps.flatMap((step) => step.reads);
+    this.writes = steps.flatMap((step) => step.writes);
+    this.#from = Int32Array.from(this.reads, (node) => node * 16);
+    this.#to = Int32Array.from(this.writes, (node) => node * 16);
+    this.#offsets = new Offsets(steps.map((step) => step.offset));
+  }
+
+  run({ world }: Moment): void {
+    const from = this.#from;
+    const to = this.#to;
+    for (let i = 0; i < from.length; i++) this.#offsets.place(world, to[i], from[i], i);
+  }
+}
+
+/** How nodes stand to others; nearly always they are only moved, and that is all that is kept then. */
+class Offsets {
+  readonly #moves: Float64Array;
+  readonly #matrices: readonly (Float64Array | null)[] | null;
+
+  constructor(matrices: readonly Float64Array[]) {
+    this.#moves = Float64Array.from(matrices.flatMap((m) => [m[12], m[13], m[14]]));
+    this.#matrices = matrices.every(isMove) ? null : matrices.map((m) => (isMove(m) ? null : m));
+  }
+
+  /** Places one of them: `world[to] = world[from] · offset`. */
+  place(world: Float64Array, to: number, from: number, i: number): void {
+    const matrix = this.#matrices?.[i];
+    const moves = this.#moves;
+    if (matrix) multiply(world, to, world, from, matrix, 0);
+    else multiplyMove(world, to, world, from, moves[i * 3], moves[i * 3 + 1], moves[i * 3 + 2]);
   }
 }
 
@@ -144,8 +190,8 @@ export class DrivenJoint implements Step {
   readonly writes: readonly number[];
   readonly #parent: number;
   readonly #joint: number;
-  readonly #rest: DrivenAtRest;
-  readonly #first: number;
+  readonly rest: DrivenAtRest;
+  readonly first: number;
 
   /** @param first the place of the first of its driven numbers in the values; the others follow it */
   constructor(parent: number, joint: number, rest: DrivenAtRest, first: number) {
@@ -153,24 +199,72 @@ export class DrivenJoint implements Step {
     this.writes = [joint];
     this.#parent = parent * 16;
     this.#joint = joint * 16;
-    this.#rest = rest;
-    this.#first = first;
+    this.rest = rest;
+    this.first = first;
   }
 
   run({ world, values }: Moment): void {
-    const { which, before, after, still: atRest } = this.#rest;
-    const first = this.#first;
-    let moved = false;
-    for (let i = 0; i < which.length; i++) if (values[first + i] !== (which[i] < 6 ? 0 : 1)) moved = true;
-    if (!moved) {
-      multiply(world, this.#joint, world, this.#parent, atRest, 0);
-      return;
-    }
-    for (let i = 0; i < 9; i++) block[i] = i < 6 ? 0 : 1;
-    for (let i = 0; i < which.length; i++) block[which[i]] = values[first + i];
-    writeLocal(block, 0, still, 0, false, angles, 0, local);
-    multiply(world, this.#joint, world, this.#parent, before, 0);
-    multiply(world, this.#joint, world, this.#joint, local, 0);
-    if (after) multiply(world, this.#joint, world, this.#joint, after, 0);
+    const { rest, first } = this;
+    if (isDriven(values, first, rest.which)) drive(world, this.#joint, this.#parent, values, first, rest);
+    else multiply(world, this.#joint, world, this.#parent, rest.still, 0);
   }
+
+  together(steps: readonly DrivenJoint[]): Step {
+    return new DrivenJoints(steps);
+  }
+}
+
+/** Many of them, one after another. */
+class DrivenJoints implements Step {
+  readonly reads: readonly number[];
+  readonly writes: readonly number[];
+  readonly #parents: Int32Array;
+  readonly #joints: Int32Array;
+  readonly #firsts: Int32Array;
+  readonly #rests: readonly DrivenAtRest[];
+  readonly #still: Offsets;
+
+  constructor(steps: readonly DrivenJoint[]) {
+    this.reads = steps.flatMap((step) => step.reads);
+    this.writes = steps.flatMap((step) => step.writes);
+    this.#parents = Int32Array.from(this.reads, (node) => node * 16);
+    this.#joints = Int32Array.from(this.writes, (node) => node * 16);
+    this.#firsts = Int32Array.from(steps, (step) => step.first);
+    this.#rests = steps.map((step) => step.rest);
+    this.#still = new Offsets(this.#rests.map((rest) => rest.still));
+  }
+
+  run({ world, values }: Moment): void {
+    const parents = this.#parents;
+    const joints = this.#joints;
+    const firsts = this.#firsts;
+    const rests = this.#rests;
+    for (let i = 0; i < joints.length; i++) {
+      if (isDriven(values, firsts[i], rests[i].which)) drive(world, joints[i], parents[i], values, firsts[i], rests[i]);
+      else this.#still.place(world, joints[i], parents[i], i);
+    }
+  }
+}
+
+/** Whether a joint's driven numbers are others than at rest. */
+function isDriven(values: Float64Array, first: number, which: Uint8Array): boolean {
+  for (let i = 0; i < which.length; i++) if (values[first + i] !== (which[i] < 6 ? 0 : 1)) return true;
+  return false;
+}
+
+/** Places a joint as its driven numbers say. */
+function drive(
+  world: Float64Array,
+  joint: number,
+  parent: number,
+  values: Float64Array,
+  first: number,
+  { which, before, after }: DrivenAtRest,
+): void {
+  for (let i = 0; i < 9; i++) block[i] = i < 6 ? 0 : 1;
+  for (let i = 0; i < which.length; i++) block[which[i]] = values[first + i];
+  writeLocal(block, 0, still, 0, false, angles, 0, local);
+  multiply(world, joint, world, parent, before, 0);
+  multiply(world, joint, world, joint, local, 0);
+  if (after) multiply(world, joint, world, joint, after, 0);
 }

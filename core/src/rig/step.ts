@@ -15,4 +15,9 @@ export interface Step {
   /** Nodes whose matrices it makes, or makes anew. */
   readonly writes: readonly number[];
   run(now: Moment): void;
+  /**
+   * One step that does what several of the kind do, of which this is the first, one after another: its loop has all their numbers side
+   * by side, where thousands of steps would each be called, and lie all over memory.
+   */
+  together?(steps: readonly Step[]): Step;
 }

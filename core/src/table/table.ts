@@ -29,6 +29,13 @@ class Places {
 }
 
 type Page<T> = readonly (T | undefined)[];
+
+/** The record of a key in pages, if there is one. */
+function lookUp<T>(places: Places, pages: readonly Page<T>[], key: string): T | undefined {
+  const place = places.of.get(key);
+  return place === undefined ? undefined : pages[place >> PAGE_BITS]?.[place & WITHIN];
+}
+
 /** Records by key, in either of the two forms they come in. */
 type Records<T> = Readonly<Record<string, T>> | readonly (readonly [string, T])[];
 
@@ -61,8 +68,7 @@ export class Table<T> {
   }
 
   get(key: string): T | undefined {
-    const place = this.#places.of.get(key);
-    return place === undefined ? undefined : this.#pages[place >> PAGE_BITS]?.[place & WITHIN];
+    return lookUp(this.#places, this.#pages, key);
   }
 
   /** The record of a key that is known to be there. @throws where it is not */
@@ -202,8 +208,7 @@ export class TableDraft<T> {
   }
 
   get(key: string): T | undefined {
-    const place = this.#places.of.get(key);
-    return place === undefined ? undefined : this.#pages[place >> PAGE_BITS]?.[place & WITHIN];
+    return lookUp(this.#places, this.#pages, key);
   }
 
   /** @throws where there is no such record */

@@ -4,6 +4,7 @@ import {
   emptyHistory,
   type History,
   perform,
+  Refused,
   type Rig,
   recorded,
   redo,
@@ -132,8 +133,13 @@ export const useShot = create<ShotState>((set, get) => {
     run(command, args) {
       const { committed, history } = get();
       if (!committed || !editable()) return;
-      const done = perform(committed, command, args);
-      if (done) take(done.edit, done.shot, recorded(history, done.edit));
+      try {
+        const done = perform(committed, command, args);
+        if (done) take(done.edit, done.shot, recorded(history, done.edit));
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        toast(error.message);
+      }
     },
 
     begin(name) {

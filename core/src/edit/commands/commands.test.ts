@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { channelPath, emptyShot, type Shot, shownChannels } from '../../document/index.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { Rigs } from '../../rig/rigs.ts';
+import { Refused } from '../../schema/refused.ts';
 import { perform } from '../edit.ts';
 import { changeChannels, channelState, dropLoose, setKeys } from './change.ts';
 import { moveKeys, removeKeys, setHandleKind } from './keys.ts';
@@ -14,6 +15,7 @@ import {
   parentMembers,
   removeMembers,
 } from './members.ts';
+import { holdMembers } from './posing.ts';
 import { setPlayRange, setRange, setRate } from './timing.ts';
 
 const withMember = (s: Shot, id: string, parent: string | null = null, values: Record<string, number> = {}) =>
@@ -138,6 +140,19 @@ describe('the cast', () => {
     const s = family();
     expect(parentMembers.apply(s, { ids: ['q'], parent: 'r', frame: 1 })).toBe(s);
     expect(parentMembers.apply(s, { ids: ['q'], parent: 'q', frame: 1 })).toBe(s);
+  });
+
+  test('nobody is carried by what they carry, by a hold or by a parent, and a sentence says who', () => {
+    const s = family();
+    const held = holdMembers.apply(s, { ids: ['p'], by: { is: 'member', member: 'q', joint: null }, frame: 5 });
+    const circle = 'Some carry one another round in a circle: "Ball", "Ball 2".';
+    expect(() => parentMembers.apply(held, { ids: ['q'], parent: 'p', frame: 1 })).toThrow(circle);
+    expect(() =>
+      groupMembers.apply(held, { ids: ['q'], group: newMember(s, { kind: 'group', id: 'g' }), frame: 1 }),
+    ).not.toThrow();
+    const carried = holdMembers.apply(s, { ids: ['q'], by: { is: 'member', member: 'p', joint: null }, frame: 5 });
+    const back = { ids: ['p'], by: { is: 'member', member: 'r', joint: null }, frame: 9 } as const;
+    expect(() => holdMembers.apply(carried, back)).toThrow(Refused);
   });
 
   test('a group moves nobody, and takes only the topmost of those picked', () => {

@@ -12,6 +12,7 @@ import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import type { Frame } from '../../evaluate/frame.ts';
+import { nextLayout } from '../../evaluate/layout.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { keyImage, type MirrorSign, mirrorImage } from '../../rig/image.ts';
 import { defineCommand } from '../edit.ts';
@@ -104,7 +105,10 @@ export const holdMembers = defineCommand<{ ids: readonly string[]; by: Carrying;
   apply(shot, { ids, by, frame }) {
     const now = frameOf(shot, frame);
     const carrier = (id: string): Hold['by'] => (by.is === 'stage' ? { is: 'stage', at: spaceOf(now, id) } : by);
-    return withHolds(shot, ids, frame, (rest, id) => [...rest, { frame, by: carrier(id) }]);
+    const held = withHolds(shot, ids, frame, (rest, id) => [...rest, { frame, by: carrier(id) }]);
+    // Nobody can be carried by what they carry themselves: then there is no layout.
+    nextLayout(now.layout, shot, held);
+    return held;
   },
 });
 

@@ -3,9 +3,10 @@ import { expect, test } from 'vitest';
 import { compileCurve } from '../../curve/compile.ts';
 import type { NumberCurve } from '../../curve/key.ts';
 import { CurveReader } from '../../curve/sample.ts';
+import { Stretch } from '../../curve/seek.ts';
 import { numberCurve, time } from '../../testing/arbitraries.ts';
 import { PlacedCurves } from '../placed-curves.ts';
-import { isTame } from './tame.ts';
+import { IS_HARD, IS_TAME, sortOf } from './rows.ts';
 
 /** A rise of 1 over 100 frames with free handles that reach so far. */
 const between = (leave: number, arrive: number): NumberCurve => ({
@@ -32,6 +33,13 @@ const between = (leave: number, arrive: number): NumberCurve => ({
   ],
 });
 
+/** The sort of a curve's first segment. */
+function sortOfFirst(curve: NumberCurve) {
+  const stretch = new Stretch();
+  stretch.segment = 0;
+  return sortOf(compileCurve(curve), stretch);
+}
+
 /** The value by halving the interval the parameter lies in until it cannot be halved: slow, and right. */
 function byHalving(leave: number, arrive: number, share: number): number {
   const bezier = (p1: number, p2: number, u: number) => 3 * u * (1 - u) * ((1 - u) * p1 + u * p2) + u * u * u;
@@ -50,7 +58,7 @@ test('with all tame handles two steps find the value to 1e-10', () => {
   const handles = reaches.flatMap((leave) => reaches.map((arrive) => [leave, arrive] as const));
   handles.forEach(([leave, arrive], i) => {
     const curve = between(leave, arrive);
-    expect(isTame(compileCurve(curve))).toBe(true);
+    expect(sortOfFirst(curve)).toBe(IS_TAME);
     placed.put(String(i), curve, i);
   });
   const values = new Float64Array(handles.length);
@@ -64,7 +72,7 @@ test('with all tame handles two steps find the value to 1e-10', () => {
   expect(worst).toBeLessThan(1e-10);
 });
 
-test('with shorter or longer handles they are not taken for tame', () => {
+test('shorter or longer handles are not taken for tame', () => {
   for (const [leave, arrive] of [
     [0.07, 0.3],
     [0.3, 0.07],
@@ -72,10 +80,10 @@ test('with shorter or longer handles they are not taken for tame', () => {
     [0.3, 0.62],
     [0, 0],
   ])
-    expect(isTame(compileCurve(between(leave, arrive)))).toBe(false);
+    expect(sortOfFirst(between(leave, arrive))).toBe(IS_HARD);
 });
 
-test('whatever lane a curve lies in, and whichever way time goes, it has the value a reader gives it', () => {
+test('whatever sorts its segments are of, and whichever way time goes, a curve has the value a reader gives it', () => {
   fc.assert(
     fc.property(
       fc.array(numberCurve, { minLength: 1, maxLength: 90 }),
