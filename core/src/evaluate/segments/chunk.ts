@@ -1,23 +1,36 @@
 import type { CompiledCurve } from '../../curve/compile.ts';
 import type { Stretch } from '../../curve/seek.ts';
-import { IS_EVEN, IS_HARD, IS_TAME, runEven, runHard, runTame, type Sort, sortOf, WIDTH, writeRow } from './rows.ts';
+import {
+  IS_EVEN,
+  IS_GENTLE,
+  IS_HARD,
+  IS_TAME,
+  runEven,
+  runGentle,
+  runHard,
+  runTame,
+  type Sort,
+  sortOf,
+  WIDTH,
+  writeRow,
+} from './rows.ts';
 
 /** So many curves are evaluated and looked after together. */
 export const BLOCK = 64;
 
-type Three = [even: number, tame: number, hard: number];
+type PerSort = [even: number, gentle: number, tame: number, hard: number];
 
 /** Stretches of the curves of a block, one sort after another: their rows, and where in the frame's values each writes. */
 export class Chunk {
-  protected readonly counts: Three = [0, 0, 0];
+  protected readonly counts: PerSort = [0, 0, 0, 0];
   protected readonly rows: Float64Array;
   protected readonly targets: Int32Array;
   /** Where the rows of each sort begin, and their targets. */
-  protected readonly rowsAt: Three = [0, 0, 0];
-  protected readonly targetsAt: Three = [0, 0, 0];
+  protected readonly rowsAt: PerSort = [0, 0, 0, 0];
+  protected readonly targetsAt: PerSort = [0, 0, 0, 0];
 
   /** @param rooms for how many of each sort there is room */
-  constructor(rooms: Readonly<Three>) {
+  constructor(rooms: Readonly<PerSort>) {
     let width = 0;
     let count = 0;
     for (const sort of SORTS) {
@@ -34,12 +47,13 @@ export class Chunk {
   run(time: number, values: Float64Array): void {
     const { counts, rows, targets, rowsAt, targetsAt } = this;
     if (counts[0] > 0) runEven(rows, rowsAt[0], targets, targetsAt[0], counts[0], time, values);
-    if (counts[1] > 0) runTame(rows, rowsAt[1], targets, targetsAt[1], counts[1], time, values);
-    if (counts[2] > 0) runHard(rows, rowsAt[2], targets, targetsAt[2], counts[2], time, values);
+    if (counts[1] > 0) runGentle(rows, rowsAt[1], targets, targetsAt[1], counts[1], time, values);
+    if (counts[2] > 0) runTame(rows, rowsAt[2], targets, targetsAt[2], counts[2], time, values);
+    if (counts[3] > 0) runHard(rows, rowsAt[3], targets, targetsAt[3], counts[3], time, values);
   }
 }
 
-const SORTS = [IS_EVEN, IS_TAME, IS_HARD] as const;
+const SORTS = [IS_EVEN, IS_GENTLE, IS_TAME, IS_HARD] as const;
 
 /** A chunk whose stretches come and go one by one. */
 export class Gathering extends Chunk {
@@ -49,7 +63,7 @@ export class Gathering extends Chunk {
   readonly #whose = new Uint8Array(BLOCK * SORTS.length);
 
   constructor() {
-    super([BLOCK, BLOCK, BLOCK]);
+    super([BLOCK, BLOCK, BLOCK, BLOCK]);
   }
 
   clear(): void {
@@ -102,11 +116,11 @@ const NONE = 255;
 
 class Packed extends Chunk {
   constructor(
-    counts: Readonly<Three>,
+    counts: Readonly<PerSort>,
     rows: Float64Array,
-    rowsAt: Readonly<Three>,
+    rowsAt: Readonly<PerSort>,
     targets: Int32Array,
-    targetsAt: Readonly<Three>,
+    targetsAt: Readonly<PerSort>,
   ) {
     super(counts);
     for (const sort of SORTS) {

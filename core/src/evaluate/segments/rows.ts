@@ -7,33 +7,36 @@ import type { Stretch } from '../../curve/seek.ts';
  * branch but where there must be.
  *
  * - *Even*: the value is a cubic straight in frames. Most segments are, and so is all that lies beyond a curve's keys.
- * - *Tame*: the value is a cubic in the Bézier's parameter, and time never nearly stands still. Two of Halley's steps from the segment's
- *   guess find the parameter, always two: within 1e-11, as a test over all such handles shows.
+ * - *Gentle*: the value is a cubic in the Bézier's parameter. One of Householder's steps of the fifth order from the segment's guess finds
+ *   it (Householder 1970; for a cubic all derivatives are at hand).
+ * - *Tame*: time slows down more, but never nearly stands still. Two of Halley's steps find the parameter, always two. With either it is
+ *   within 5e-11, as a test over all such handles shows.
  * - *Hard*: the others. Their parameter is solved for.
  */
-export type Sort = typeof IS_EVEN | typeof IS_TAME | typeof IS_HARD;
+export type Sort = typeof IS_EVEN | typeof IS_GENTLE | typeof IS_TAME | typeof IS_HARD;
 export const IS_EVEN = 0;
-export const IS_TAME = 1;
-export const IS_HARD = 2;
+export const IS_GENTLE = 1;
+export const IS_TAME = 2;
+export const IS_HARD = 3;
 
 /** A row: the frame it is measured from, the coefficients of the value, and what it takes to find the parameter. */
 const FROM = 0;
 const V0 = 1;
 const PER_FRAME = 5;
 const G0 = 6;
-/** Of a tame one: time's cubic without its first coefficient, which is 1 less these. */
+/** Of a gentle or tame one: time's cubic without its first coefficient, which is 1 less these. */
 const B = 10;
 const C = 11;
 /** Of a hard one: where its handles stand, and the frame it ends at. */
 const HANDLES = 10;
 const TO = 12;
 /** Numbers in a row of each sort. */
-export const WIDTH: readonly [number, number, number] = [5, 12, 13];
-const [EVEN_ROW, TAME_ROW, HARD_ROW] = WIDTH;
+export const WIDTH: readonly [number, number, number, number] = [5, 12, 12, 13];
+const [EVEN_ROW, GENTLE_ROW, TAME_ROW, HARD_ROW] = WIDTH;
 
-/** The handles that are tame, as shares of their segment's way. */
-const LEAST = 0.08;
-const MOST = 0.6;
+/** The handles that are gentle, and those that are tame, as shares of their segment's way. */
+const GENTLE = [0.16, 0.5] as const;
+const TAME = [0.08, 0.6] as const;
 
 /** The sort of a stretch. */
 export function sortOf({ segments }: CompiledCurve, { segment }: Stretch): Sort {
@@ -41,7 +44,10 @@ export function sortOf({ segments }: CompiledCurve, { segment }: Stretch): Sort 
   if (segment < 0 || segments[s + X1] === EVEN) return IS_EVEN;
   const leave = segments[s + X1];
   const arrive = 1 - segments[s + X2];
-  return leave >= LEAST && leave <= MOST && arrive >= LEAST && arrive <= MOST ? IS_TAME : IS_HARD;
+  const least = Math.min(leave, arrive);
+  const most = Math.max(leave, arrive);
+  if (least >= GENTLE[0] && most <= GENTLE[1]) return IS_GENTLE;
+  return least >= TAME[0] && most <= TAME[1] ? IS_TAME : IS_HARD;
 }
 
 /** Writes the row of a stretch. */
@@ -69,7 +75,7 @@ export function writeRow(out: Float64Array, at: number, sort: Sort, curve: Compi
   out[at + G0 + 1] = segments[s + GUESS + 1];
   out[at + G0 + 2] = segments[s + GUESS + 2];
   out[at + G0 + 3] = segments[s + GUESS + 3];
-  if (sort === IS_TAME) {
+  if (sort !== IS_HARD) {
     out[at + B] = 3 * x2 - 6 * x1;
     out[at + C] = 3 * x1;
   } else {
@@ -101,6 +107,34 @@ export function runEven(
   for (let k = from, end = from + count; k < end; k++, at += EVEN_ROW) {
     const x = time - rows[at + FROM];
     values[targets[k]] = ((rows[at + V0 + 3] * x + rows[at + V0 + 2]) * x + rows[at + V0 + 1]) * x + rows[at + V0];
+  }
+}
+
+/** Writes the values of gentle rows, as `runEven` does. */
+export function runGentle(
+  rows: Float64Array,
+  at: number,
+  targets: Int32Array,
+  from: number,
+  count: number,
+  time: number,
+  values: Float64Array,
+): void {
+  for (let k = from, end = from + count; k < end; k++, at += GENTLE_ROW) {
+    const s = (time - rows[at + FROM]) * rows[at + PER_FRAME];
+    const b = rows[at + B];
+    const c = rows[at + C];
+    const a = 1 - b - c;
+    const g = ((rows[at + G0 + 3] * s + rows[at + G0 + 2]) * s + rows[at + G0 + 1]) * s + rows[at + G0];
+    let u = s + s * (1 - s) * g;
+    const miss = ((a * u + b) * u + c) * u - s;
+    const bend = 3 * a * u + b;
+    const slope = (bend + b) * u + c;
+    const q = slope * slope;
+    const m = miss * bend;
+    const r = a * miss * miss;
+    u -= (miss * (slope * (q - 2 * m) + r)) / (q * (q - 3 * m) + m * m + 2 * slope * r);
+    values[targets[k]] = ((rows[at + V0 + 3] * u + rows[at + V0 + 2]) * u + rows[at + V0 + 1]) * u + rows[at + V0];
   }
 }
 
