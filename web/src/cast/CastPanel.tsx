@@ -52,6 +52,7 @@ import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
+import { looseMembers } from './loose-members.ts';
 import { SideMark } from './SideMark.tsx';
 import { Stairs } from './Stairs.tsx';
 
@@ -364,7 +365,7 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
   const value = (channel: string) => live.now?.value(member.id, channel) ?? 1;
   const seen = value('visible') >= 0.5;
   const tint = colourText(value('colour.r'), value('colour.g'), value('colour.b'));
-  const loose = shot.loose.keys().some((p) => p.startsWith(`${member.id}.`));
+  const loose = looseMembers(shot.loose).has(member.id);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the tree around it takes the keys for all rows
     <div

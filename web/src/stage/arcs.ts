@@ -33,10 +33,16 @@ export class Arcs {
   /** Kept from change to change: only what an edit has touched is compiled anew. */
   #program: Program | null = null;
   #frame: Frame | null = null;
-  readonly #dots: Record<Bead['role'], THREE.Texture>;
+  /** What they are drawn with; kept, since a material let go of takes its shader with it. */
+  readonly #line = new THREE.LineBasicMaterial({ transparent: true, opacity: 0.5, depthTest: false });
+  readonly #dots = {
+    key: dotMaterial(dot('full'), 8),
+    breakdown: dotMaterial(dot('ring'), 8),
+    between: dotMaterial(dot('full'), 4),
+  };
 
   constructor() {
-    this.#dots = { key: dot('full'), breakdown: dot('ring'), between: dot('full') };
+    this.recolour();
   }
 
   get beads(): readonly Bead[] {
@@ -72,18 +78,23 @@ export class Arcs {
   }
 
   recolour(): void {
-    this.#made = null;
+    this.#line.color.set(colour('blue'));
+    for (const [role, material] of Object.entries(this.#dots))
+      material.color.set(colour(role === 'between' ? 'blue' : 'ink'));
   }
 
   dispose(): void {
     this.#clear();
-    for (const texture of Object.values(this.#dots)) texture.dispose();
+    this.#line.dispose();
+    for (const material of Object.values(this.#dots)) {
+      material.map?.dispose();
+      material.dispose();
+    }
   }
 
   #clear(): void {
     for (const part of [...this.scene.children] as (THREE.Line | THREE.Points)[]) {
       part.geometry.dispose();
-      (part.material as THREE.Material).dispose();
       this.scene.remove(part);
     }
   }
@@ -93,33 +104,25 @@ export class Arcs {
     for (const id of ids) {
       const own = this.#beads.filter((b) => b.member === id);
       const geometry = new THREE.BufferGeometry().setFromPoints(own.map((b) => b.place));
-      const material = new THREE.LineBasicMaterial({
-        color: colour('blue'),
-        transparent: true,
-        opacity: 0.5,
-        depthTest: false,
-      });
-      this.scene.add(new THREE.Line(geometry, material));
+      this.scene.add(new THREE.Line(geometry, this.#line));
       for (const role of ['between', 'breakdown', 'key'] as const) {
         const places = own.filter((b) => b.role === role).map((b) => b.place);
-        if (places.length > 0) this.scene.add(this.#points(places, role));
+        if (places.length > 0)
+          this.scene.add(new THREE.Points(new THREE.BufferGeometry().setFromPoints(places), this.#dots[role]));
       }
     }
   }
-
-  #points(places: readonly THREE.Vector3[], role: Bead['role']): THREE.Points {
-    const material = new THREE.PointsMaterial({
-      map: this.#dots[role],
-      size: { key: 8, breakdown: 8, between: 4 }[role] * devicePixelRatio,
-      sizeAttenuation: false,
-      color: colour(role === 'between' ? 'blue' : 'ink'),
-      transparent: true,
-      alphaTest: 0.2,
-      depthTest: false,
-    });
-    return new THREE.Points(new THREE.BufferGeometry().setFromPoints([...places]), material);
-  }
 }
+
+const dotMaterial = (map: THREE.Texture, size: number) =>
+  new THREE.PointsMaterial({
+    map,
+    size: size * devicePixelRatio,
+    sizeAttenuation: false,
+    transparent: true,
+    alphaTest: 0.2,
+    depthTest: false,
+  });
 
 /** Those of the members who move, or are carried by someone who does: the first few. */
 function movingOf(shot: Shot, ids: readonly string[]): string[] {

@@ -102,6 +102,7 @@ export const formOf = (member: Member, detail: Detail = 'full'): Form =>
 export class FormStore {
   readonly #forms = new Map<string, Form>();
   readonly #outlines = new Map<THREE.BufferGeometry, THREE.BufferGeometry>();
+  readonly #outlineMaterials = new Map<string, THREE.LineBasicMaterial>();
 
   of(member: Member, detail: Detail): Form {
     const name = `${member.kind} ${detail} ${JSON.stringify(member.shape)}`;
@@ -117,7 +118,18 @@ export class FormStore {
     return outline;
   }
 
+  /** What outlines of a colour are drawn with. */
+  outlineMaterial(colour: string): THREE.LineBasicMaterial {
+    const material =
+      this.#outlineMaterials.get(colour) ??
+      new THREE.LineBasicMaterial({ color: colour, depthTest: false, transparent: true, opacity: 0.9 });
+    this.#outlineMaterials.set(colour, material);
+    return material;
+  }
+
   dispose(): void {
+    for (const material of this.#outlineMaterials.values()) material.dispose();
+    this.#outlineMaterials.clear();
     for (const { body, trim, painted, sign } of this.#forms.values()) {
       for (const geometry of [body, trim?.geometry, painted, sign]) geometry?.dispose();
     }

@@ -279,19 +279,20 @@ class Part implements Shown {
       const hasEdges = geometry.getAttribute('position').count > 0;
       this.#outline = new THREE.LineSegments(
         hasEdges ? geometry : this.member.kind === 'ball' ? ringsAround(this.#bounds) : boxLines(this.#bounds),
-        new THREE.LineBasicMaterial({ depthTest: false, transparent: true, opacity: 0.9 }),
+        this.#forms.outlineMaterial(colour),
       );
       this.#outline.renderOrder = 5;
       this.root.add(this.#outline);
     }
     this.#outline.visible = true;
-    (this.#outline.material as THREE.LineBasicMaterial).color.set(colour);
+    this.#outline.material = this.#forms.outlineMaterial(colour);
   }
 
   dispose(): void {
     for (const { bent } of this.#bent) bent.dispose();
     this.root.traverse((object) => {
-      // The geometries are shared; the store of forms disposes of them.
+      // Geometries are shared, and what outlines are drawn with; the store of forms disposes of them.
+      if (object === this.#outline) return;
       if (object instanceof THREE.Mesh || object instanceof THREE.LineSegments) object.material.dispose();
     });
   }

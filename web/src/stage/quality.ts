@@ -13,17 +13,17 @@ export class Quality {
     this.draft = draft;
   }
 
-  /** Whether this picture should be measured: the first few, and then every eighth, since measuring costs a wait. */
+  /** Whether this picture should be measured: the first few, one after a slow one, and otherwise every eighth. */
   wants(): boolean {
-    return this.#count++ < 8 || this.#count % 8 === 0;
+    return this.#count++ < 8 || this.#slow > 0 || this.#count % 8 === 0;
   }
 
-  /** Notes how long a picture took, in milliseconds. Returns whether the quality changed. */
+  /** Notes how long a picture that was measured took, in milliseconds. Returns whether the quality changed. */
   took(ms: number): boolean {
     this.#slow = ms > 50 ? this.#slow + 1 : 0;
-    this.#quick = ms < 10 ? this.#quick + 1 : 0;
+    this.#quick = ms < 14 ? this.#quick + 1 : 0;
     if (!this.draft && this.#slow >= 3) return this.#become(true);
-    if (this.draft && this.#quick >= 60) return this.#become(false);
+    if (this.draft && this.#quick >= 12) return this.#become(false);
     return false;
   }
 

@@ -91,6 +91,8 @@ export class Stage {
   #orbiting = false;
   /** The drawing asked for; 0 when none is. */
   #request = 0;
+  /** Asks now and then whether the picture that is measured is done; 0 where none is. */
+  #judging = 0;
   /** Called with the state of the picture after each drawing, for tests and for the note on draft quality. */
   onDrawn: (draft: boolean) => void = () => {};
   /** Called with the bead under the pointer, and with null when there is none any more. */
@@ -155,6 +157,7 @@ export class Stage {
 
   close(): void {
     for (const end of this.#endings) end();
+    this.#endJudging();
     this.#orbit.dispose();
     this.#arcs.dispose();
     this.#marks.dispose();
@@ -216,7 +219,8 @@ export class Stage {
   /** The first look at a shot: a little from the side and above, on wherever something moves in it. */
   #frameAction(shot: Shot): void {
     this.#free.position.copy(this.#orbit.target).add(new THREE.Vector3(0.32, 0.3, 1));
-    const moving = shot.members.keys().filter((id) => shot.curves.keys().some((p) => p.startsWith(`${id}.`)));
+    const keyed = new Set(shot.curves.keys().map((path) => path.slice(0, path.indexOf('.'))));
+    const moving = shot.members.keys().filter((id) => keyed.has(id));
     const at = evaluator(shot);
     const box = new THREE.Box3();
     for (const time of keyFrames(shot, moving)) box.union(worldBounds(shot, at(time), moving));
@@ -381,15 +385,33 @@ export class Stage {
     this.#followed = { id, at };
   }
 
-  /** Measures how long a picture takes and changes its quality where needed. Asking for a pixel waits for the drawing. */
+  /**
+   * Measures how long a picture takes and changes its quality where needed. When it is done is asked of a fence now and then: to
+   * wait for a pixel of it would hold everything else up.
+   */
   #judge(begun: number): void {
-    const gl = this.#renderer.getContext();
-    if (this.#quality.wants()) gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
-    if (this.#quality.took(performance.now() - begun)) {
-      this.#picture.look.shadowSize(this.#quality.draft ? 512 : 2048);
-      this.#renderer.setPixelRatio(this.#quality.draft ? Math.min(1, devicePixelRatio) : devicePixelRatio);
-      this.draw();
-    }
+    if (this.#judging || !this.#quality.wants()) return;
+    const gl = this.#renderer.getContext() as WebGL2RenderingContext;
+    const fence = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
+    if (!fence) return;
+    gl.flush();
+    this.#judging = window.setInterval(() => {
+      if (gl.clientWaitSync(fence, 0, 0) === gl.TIMEOUT_EXPIRED) return;
+      this.#endJudging();
+      gl.deleteSync(fence);
+      if (this.#quality.took(performance.now() - begun)) this.#changeQuality();
+    }, 4);
+  }
+
+  #endJudging(): void {
+    window.clearInterval(this.#judging);
+    this.#judging = 0;
+  }
+
+  #changeQuality(): void {
+    this.#picture.look.shadowSize(this.#quality.draft ? 512 : 2048);
+    this.#renderer.setPixelRatio(this.#quality.draft ? Math.min(1, devicePixelRatio) : devicePixelRatio);
+    this.draw();
   }
 
   #aim(shot: Shot, frame: Frame): void {
