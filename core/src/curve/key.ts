@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { listOf } from '../schema/bounded.ts';
 import { FrameSchema, QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 
 /** How far tension, continuity and bias may be pushed; the usual range is from -1 to 1. */
@@ -89,7 +90,7 @@ const PeriodSchema = z.number().gt(0).max(1_000_000).optional();
 
 export const NumberCurveSchema = z.strictObject({
   type: z.literal('number'),
-  keys: z.array(KeySchema).min(1).max(MAX_KEYS).refine(ordered, ORDERED),
+  keys: listOf(KeySchema, MAX_KEYS, 1).refine(ordered, ORDERED),
   before: ExtensionSchema.default('hold'),
   after: ExtensionSchema.default('hold'),
   period: PeriodSchema,
@@ -97,7 +98,7 @@ export const NumberCurveSchema = z.strictObject({
 
 export const OrientationCurveSchema = z.strictObject({
   type: z.literal('orientation'),
-  keys: z.array(OrientationKeySchema).min(1).max(MAX_KEYS).refine(ordered, ORDERED),
+  keys: listOf(OrientationKeySchema, MAX_KEYS, 1).refine(ordered, ORDERED),
   before: ExtensionSchema.default('hold'),
   after: ExtensionSchema.default('hold'),
   period: PeriodSchema,

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
+import { listOf, recordOf } from '../schema/bounded.ts';
 import { IdSchema, NameSchema } from '../schema/ids.ts';
 import { FRAMES, ValueSchema } from '../schema/numbers.ts';
 import { PartIdSchema } from '../schema/part-id.ts';
@@ -33,7 +34,7 @@ const Point = z.tuple([ValueSchema, ValueSchema, ValueSchema]).readonly();
 /** A way over the stage that a clip is laid along. */
 export const WaySchema = z.strictObject({
   /** What it goes through, on the stage, metres. */
-  points: z.array(Point).min(2).max(200),
+  points: listOf(Point, 200, 2),
   /** How high the ground under it is: metres along the way seen from above, and height. In order. */
   ground: z
     .array(z.tuple([z.number().min(0).max(1e5), ValueSchema]).readonly())
@@ -44,8 +45,8 @@ export type Way = z.infer<typeof WaySchema>;
 
 /** What a clip keeps while another one of its rig is at work. */
 const KeptSchema = z.strictObject({
-  curves: z.record(PathSchema, CurveSchema),
-  recipes: z.record(IdSchema, RecipeSchema),
+  curves: recordOf(PathSchema, CurveSchema, 5_000),
+  recipes: recordOf(IdSchema, RecipeSchema, 500),
 });
 
 /**
@@ -71,9 +72,9 @@ export const ClipSchema = z.strictObject({
   travelling: z.boolean(),
   /** The second half is the mirror image of the first, or each half is for itself. */
   halves: z.enum(['mirrored', 'free']),
-  labels: z.array(LabelSchema).max(64),
+  labels: listOf(LabelSchema, 64),
   /** When each foot is held to the ground, by its control. */
-  stances: z.record(PartIdSchema, z.array(StanceSchema).max(16)),
+  stances: recordOf(PartIdSchema, listOf(StanceSchema, 16), 64),
   /** The way it is laid along; null is straight ahead. */
   way: WaySchema.nullable(),
   kept: KeptSchema.nullable(),

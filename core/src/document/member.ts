@@ -1,8 +1,10 @@
 import { z } from 'zod';
 import { rotationOrders } from '../pose/rotation-order.ts';
 import type { Rigs } from '../rig/rigs.ts';
+import { listOf, recordOf } from '../schema/bounded.ts';
 import { IdSchema, NameSchema } from '../schema/ids.ts';
 import { QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
+import { ChannelIdSchema } from '../schema/path.ts';
 import { DeformerSchema, MOST_DEFORMERS } from './deformer.ts';
 import { HoldSchema, MOST_HOLDS } from './hold.ts';
 import { type Bounds, type KindName, kinds } from './kinds/index.ts';
@@ -28,16 +30,16 @@ const common = {
   rotation: z.enum(['angles', 'orientation']).default('angles'),
   order: z.enum(rotationOrders).default('zxy'),
   /** Values of channels that differ from their initial value and have no curve. */
-  values: z.record(z.string().max(60), ValueSchema).default({}),
+  values: recordOf(ChannelIdSchema, ValueSchema, 1_000).default({}),
   /** The constant orientation, used while `rotation` is `orientation` and it has no curve. */
   orientation: QuaternionSchema.default([0, 0, 0, 1]),
   /** The channels that "key every channel" means for this member, where the animator has chosen them. */
-  keyed: z.array(z.string().max(60)).max(200).optional(),
-  custom: z.array(CustomChannelSchema).max(64).default([]),
+  keyed: listOf(z.string().max(60), 200).optional(),
+  custom: listOf(CustomChannelSchema, 64).default([]),
   /** What bends its form out of shape, the first one first. */
-  deformers: z.array(DeformerSchema).max(MOST_DEFORMERS).default([]),
+  deformers: listOf(DeformerSchema, MOST_DEFORMERS).default([]),
   /** Who carries it from which frame on, instead of its parent; by frame. */
-  holds: z.array(HoldSchema).max(MOST_HOLDS).default([]),
+  holds: listOf(HoldSchema, MOST_HOLDS).default([]),
 };
 
 const memberOf = <Name extends string, Shape extends z.ZodType>(kind: { kind: Name; shape: Shape }) =>

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { KeySchema } from '../curve/key.ts';
+import { listOf, recordOf } from '../schema/bounded.ts';
 import { IdSchema } from '../schema/ids.ts';
 
 /** One setting of a recipe. Which there are, and what they may be, is for its kit to say. */
@@ -15,13 +16,9 @@ export const RecipeSchema = z.strictObject({
   id: IdSchema,
   kit: z.string().regex(/^[a-z][a-zA-Z]{1,30}$/, 'is not the name of a kit'),
   member: IdSchema,
-  settings: z
-    .record(z.string().max(40), SettingSchema)
-    .refine((s) => Object.keys(s).length <= recipeLimits.settings, `has more than ${recipeLimits.settings} settings`),
+  settings: recordOf(z.string().max(40), SettingSchema, recipeLimits.settings),
   /** The keys as they were written, by channel path. */
-  written: z
-    .record(z.string().max(101), z.array(KeySchema).max(recipeLimits.keys))
-    .refine((w) => Object.keys(w).length <= recipeLimits.paths, `writes more than ${recipeLimits.paths} channels`),
+  written: recordOf(z.string().max(101), listOf(KeySchema, recipeLimits.keys), recipeLimits.paths),
 });
 export type Recipe = z.infer<typeof RecipeSchema>;
 export type RecipeSettings = Recipe['settings'];

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
 import { Rigs } from '../rig/rigs.ts';
+import { listOf, tableOf } from '../schema/bounded.ts';
 import { FormulaSchema } from '../schema/formula.ts';
 import { IdSchema, NameSchema } from '../schema/ids.ts';
 import { QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
@@ -38,17 +39,24 @@ export type Span = z.infer<typeof SpanSchema>;
 export const ControlSetSchema = z.strictObject({
   id: IdSchema,
   name: NameSchema,
-  paths: z.array(PathSchema).max(limits.setPaths),
+  paths: listOf(PathSchema, limits.setPaths),
 });
 export type ControlSet = z.infer<typeof ControlSetSchema>;
 
 const LooseSchema = z.union([ValueSchema, QuaternionSchema]);
 
-/** Records by key: written as a plain object, held as a table. */
-const tableOf = <Key extends z.ZodType<string>, Value extends z.ZodType>(key: Key, value: Value) =>
-  z
-    .preprocess((given) => (given instanceof Table ? given.toJSON() : given), z.record(key, value))
-    .transform((records) => Table.of<z.infer<Value>>(records as Record<string, z.infer<Value>>));
+/** The records of a document by key: what keys and records must be, and how many there may be. */
+export const shotTables = {
+  members: { key: IdSchema, value: MemberSchema, most: limits.members },
+  curves: { key: PathSchema, value: CurveSchema, most: limits.curves },
+  loose: { key: PathSchema, value: LooseSchema, most: limits.curves },
+  sets: { key: IdSchema, value: ControlSetSchema, most: limits.sets },
+  formulas: { key: PathSchema, value: FormulaSchema, most: limits.formulas },
+  recipes: { key: IdSchema, value: RecipeSchema, most: limits.recipes },
+  sounds: { key: IdSchema, value: PlacedSoundSchema, most: limits.sounds },
+  aside: { key: IdSchema, value: AsideSchema, most: limits.aside },
+  clips: { key: IdSchema, value: ClipSchema, most: limits.clips },
+} as const;
 
 export const ShotSchema = z.strictObject({
   version: z.literal(SHOT_VERSION),
@@ -60,27 +68,27 @@ export const ShotSchema = z.strictObject({
   range: SpanSchema,
   /** The frames that play; inside the range. */
   play: SpanSchema,
-  members: tableOf(IdSchema, MemberSchema),
+  members: tableOf(shotTables.members),
   /** Curves by channel path. */
-  curves: tableOf(PathSchema, CurveSchema),
+  curves: tableOf(shotTables.curves),
   /**
    * Values a hand has set on animated channels and not keyed yet, by channel path. Until it is keyed or dropped, a
    * loose value stands in for its curve at every frame.
    */
-  loose: tableOf(PathSchema, LooseSchema).default(() => Table.empty<z.infer<typeof LooseSchema>>()),
+  loose: tableOf(shotTables.loose).default(() => Table.empty<z.infer<typeof LooseSchema>>()),
   /** Control sets by id; the interface shows them in the order of their names. */
-  sets: tableOf(IdSchema, ControlSetSchema),
+  sets: tableOf(shotTables.sets),
   /** Channels computed by a formula, by channel path. */
-  formulas: tableOf(PathSchema, FormulaSchema),
+  formulas: tableOf(shotTables.formulas),
   /** What kits have written, by id. */
-  recipes: tableOf(IdSchema, RecipeSchema),
+  recipes: tableOf(shotTables.recipes),
   /** Sounds, by id. */
-  sounds: tableOf(IdSchema, PlacedSoundSchema),
+  sounds: tableOf(shotTables.sounds),
   watch: WatchSchema,
   /** Keys that found no place in a newer version of their rig, by id. */
-  aside: tableOf(IdSchema, AsideSchema),
+  aside: tableOf(shotTables.aside),
   /** Clips of the rigs in the cast, by id. */
-  clips: tableOf(IdSchema, ClipSchema),
+  clips: tableOf(shotTables.clips),
 });
 
 /** One continuous piece of film as it is kept and sent: cast, curves, timing. It never changes. */
@@ -91,12 +99,11 @@ export interface Shot extends ShotDocument {
   readonly rigs: Rigs;
 }
 
-const tables = ['members', 'curves', 'loose', 'sets', 'formulas', 'recipes', 'sounds', 'aside', 'clips'] as const;
-
 /** The document in JSON that has been read before, by this very program: nothing of it is checked again. */
 export function trusted(json: unknown): ShotDocument {
   const document = { ...(json as ShotDocument) };
-  for (const name of tables) Object.assign(document, { [name]: Table.of(document[name] as never) });
+  for (const name in shotTables)
+    Object.assign(document, { [name]: Table.of(document[name as keyof typeof shotTables] as never) });
   return document;
 }
 

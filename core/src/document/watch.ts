@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { listOf, recordOf } from '../schema/bounded.ts';
 import { IdSchema } from '../schema/ids.ts';
 import { FrameSchema } from '../schema/numbers.ts';
 
@@ -16,7 +17,7 @@ export type Ignored = z.infer<typeof IgnoredSchema>;
 /** How this shot is checked, where it differs from how every shot is. */
 export const WatchSchema = z.strictObject({
   /** Tolerances by check, in the check's unit. */
-  tolerances: z.record(CheckIdSchema, z.number().min(0).max(1e6)),
-  ignored: z.array(IgnoredSchema).max(5_000),
+  tolerances: recordOf(CheckIdSchema, z.number().min(0).max(1e6), 500),
+  ignored: listOf(IgnoredSchema, 5_000),
 });
 export type Watch = z.infer<typeof WatchSchema>;

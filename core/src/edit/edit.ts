@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { sealed } from '../clip/sealed.ts';
 import type { Shot, ShotDocument } from '../document/shot.ts';
+import { listOf } from '../schema/bounded.ts';
 import { IdSchema, newId } from '../schema/ids.ts';
 import { applyPatches, difference, type Patch, PatchSchema } from './patch.ts';
 
@@ -19,7 +20,7 @@ export const EditSchema = z.strictObject({
     .min(1)
     .max(400)
     .regex(/^[^\p{Cc}\p{Cs}]*$/u, 'holds a character that cannot be shown'),
-  patches: z.array(PatchSchema).min(1).max(MAX_PATCHES),
+  patches: listOf(PatchSchema, MAX_PATCHES, 1),
 });
 export type Edit = z.infer<typeof EditSchema>;
 

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { Table, type TableDraft } from '../table/table.ts';
 
+type Json = string | number | boolean | null | Json[] | { [key: string]: Json };
+
 /** Changes to a document in the shape of RFC 6902 (JSON Patch), with the three operations that are enough. */
 const PointerSchema = z
   .string()
@@ -8,14 +10,16 @@ const PointerSchema = z
   .regex(/^(\/[^/]*)*$/, 'is not a JSON pointer')
   .refine((p) => !/(^|\/)(__proto__|constructor|prototype)(\/|$)/.test(p), 'names a part no document has');
 
+/** What is put in is looked at where it is put: what comes from outside has been read as JSON, so that is what it is. */
+const ValueSchema = z.custom<Json>((value) => value !== undefined, 'is missing');
+
 export const PatchSchema = z.discriminatedUnion('op', [
-  z.strictObject({ op: z.literal('add'), path: PointerSchema, value: z.json() }),
-  z.strictObject({ op: z.literal('replace'), path: PointerSchema, value: z.json() }),
+  z.strictObject({ op: z.literal('add'), path: PointerSchema, value: ValueSchema }),
+  z.strictObject({ op: z.literal('replace'), path: PointerSchema, value: ValueSchema }),
   z.strictObject({ op: z.literal('remove'), path: PointerSchema }),
 ]);
 export type Patch = z.infer<typeof PatchSchema>;
 
-type Json = z.infer<ReturnType<typeof z.json>>;
 type Dictionary = { readonly [key: string]: Json };
 
 /** The way from one version of a document to another, and back. */

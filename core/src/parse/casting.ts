@@ -2,6 +2,7 @@ import { controlsOf } from '../document/casting.ts';
 import type { Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import { makeLayout } from '../evaluate/layout.ts';
+import { MOST_PROBLEMS } from '../schema/problem.ts';
 
 interface CastingProblem {
   readonly path: readonly string[];
@@ -10,13 +11,11 @@ interface CastingProblem {
 
 /** What is wrong with the rigs of a shot, their controls, and who holds whom. */
 export function castingProblems(shot: Shot): CastingProblem[] {
-  const problems = shot.members
-    .values()
-    .flatMap((member) => [
-      ...rigProblems(shot, member),
-      ...controlProblems(shot, member),
-      ...holdProblems(shot, member),
-    ]);
+  const problems: CastingProblem[] = [];
+  for (const member of shot.members.values()) {
+    problems.push(...rigProblems(shot, member), ...controlProblems(shot, member), ...holdProblems(shot, member));
+    if (problems.length >= MOST_PROBLEMS) break;
+  }
   if (problems.length > 0 || !shot.members.values().some((m) => m.holds.length > 0)) return problems;
   try {
     makeLayout(shot);
@@ -33,8 +32,9 @@ function rigProblems(shot: Shot, member: Member): CastingProblem[] {
   const compiled = shot.rigs.find(member.shape);
   if (!compiled)
     return [{ path, sentence: `links version ${version} of the rig "${name}", which is not in the library` }];
-  const there = controlsOf(shot, member.id).map((c) => c.shape.control);
-  const lacking = compiled.rig.controls.find((c) => !there.includes(c.id));
+  const there = controlsOf(shot, member.id);
+  const own = new Set(there.map((c) => c.shape.control));
+  const lacking = compiled.rig.controls.find((c) => !own.has(c.id));
   if (lacking) return [{ path, sentence: `lacks the control "${lacking.name}" of its rig` }];
   return there.length === compiled.rig.controls.length
     ? []

@@ -19,7 +19,16 @@ export function clipProblems(shot: Shot): ClipProblem[] {
       return [{ path: [...path, 'rig'], sentence: `names "${clip.rig}", which is no rig of the cast` }];
     if (clip.kept) {
       const stray = Object.keys(clip.kept.curves).find((p) => !isOfRig(shot, clip.rig, p));
-      return stray ? [{ path: [...path, 'kept', 'curves', stray], sentence: 'is not a channel of its rig' }] : [];
+      if (stray) return [{ path: [...path, 'kept', 'curves', stray], sentence: 'is not a channel of its rig' }];
+      const nobodys = Object.values(clip.kept.recipes).find((r) => !shot.members.has(r.member));
+      return nobodys
+        ? [
+            {
+              path: [...path, 'kept', 'recipes', nobodys.id, 'member'],
+              sentence: `names "${nobodys.member}", who is not in the cast`,
+            },
+          ]
+        : [];
     }
     const other = atWork.get(clip.rig);
     if (other)

@@ -18,9 +18,8 @@ export function formulaProblem(shot: Shot, path: string, formula: Formula): Form
   const own = compiledFormula(formula);
   if (!own.ok) return own.problem;
   const whole = { at: 0, length: formula.text.length };
-  const names = formula.inputs.map((i) => i.name);
-  const twice = names.find((n, i) => names.indexOf(n) !== i);
-  if (twice) return { ...whole, sentence: `two inputs are called ${twice}` };
+  const twice = calledTwice(formula);
+  if (twice) return { ...whole, sentence: twice };
   const formulas = shot.formulas.with(path, formula);
   const order = formulaOrder(formulas);
   if ('loop' in order) {
@@ -30,6 +29,13 @@ export function formulaProblem(shot: Shot, path: string, formula: Formula): Form
   if (workOf(formulas, order.order) > MOST_WORK)
     return { ...whole, sentence: 'asks for too much: formulas that read formulas at other moments, many times over' };
   return null;
+}
+
+/** What is wrong where two of a formula's inputs have one name. */
+function calledTwice({ inputs }: Formula): string | null {
+  const names = inputs.map((i) => i.name);
+  const twice = names.find((n, i) => names.indexOf(n) !== i);
+  return twice === undefined ? null : `two inputs are called ${twice}`;
 }
 
 /** The most work any of the formulas asks for, where each input is worked out anew each time it is read elsewhere. */
@@ -54,6 +60,8 @@ export function formulasProblem(shot: Shot): { path: string; sentence: string } 
   for (const [path, formula] of shot.formulas.entries()) {
     const made = compiledFormula(formula);
     if (!made.ok) return { path, sentence: `${made.problem.sentence} (character ${made.problem.at + 1})` };
+    const twice = calledTwice(formula);
+    if (twice) return { path, sentence: twice };
   }
   const [first] = shot.formulas.entries();
   if (!first) return null;

@@ -1,2 +1,3 @@
+export * from './changed.ts';
 export * from './formulas.ts';
 export * from './parse.ts';

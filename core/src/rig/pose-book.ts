@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { listOf } from '../schema/bounded.ts';
 import { NameSchema } from '../schema/ids.ts';
 import { QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 
@@ -16,7 +17,7 @@ export type PoseValues = z.infer<typeof PoseValuesSchema>;
 /** A pose as it is put into a rig's pose book. */
 export const NewPoseSchema = z.strictObject({
   name: NameSchema,
-  tags: z.array(NameSchema).max(20).default([]),
+  tags: listOf(NameSchema, 20).default([]),
   values: PoseValuesSchema,
 });
 export type NewPose = z.infer<typeof NewPoseSchema>;

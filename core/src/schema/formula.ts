@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { listOf } from './bounded.ts';
 import { ValueSchema } from './numbers.ts';
 
 /** How a formula calls one of its inputs: letters and digits, a letter first. */
@@ -14,7 +15,7 @@ export const formulaLimits = { text: 2_000, inputs: 24 } as const;
  */
 export const FormulaSchema = z.strictObject({
   text: z.string().min(1).max(formulaLimits.text),
-  inputs: z.array(z.strictObject({ name: InputNameSchema, path: z.string().max(101) })).max(formulaLimits.inputs),
+  inputs: listOf(z.strictObject({ name: InputNameSchema, path: z.string().max(101) }), formulaLimits.inputs),
   /** Instead of the channel's keys, or added to them. */
   mode: z.enum(['instead', 'add']).default('instead'),
 });

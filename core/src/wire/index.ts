@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { ShotSchema } from '../document/shot.ts';
 import { EditSchema } from '../edit/edit.ts';
 import { BookedPoseSchema, NewPoseSchema } from '../rig/pose-book.ts';
+import { listOf } from '../schema/bounded.ts';
 import { IdSchema, NameSchema } from '../schema/ids.ts';
 
 /** What the browser and the server say to each other: one schema a message, used at both doors. */
@@ -94,7 +95,7 @@ export const PoseWordsSchema = NewPoseSchema.pick({ name: true, tags: true }).pa
 /** Edits made on revision `base`, in order. */
 export const CommitSchema = z.strictObject({
   base: z.number().int().min(0),
-  edits: z.array(EditSchema).min(1).max(500),
+  edits: listOf(EditSchema, 500, 1),
 });
 export type Commit = z.infer<typeof CommitSchema>;
 

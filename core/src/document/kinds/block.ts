@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { recordOf } from '../../schema/bounded.ts';
 import { ColourSchema, LengthSchema } from '../../schema/numbers.ts';
 import { defineKind } from './kind.ts';
 
@@ -19,7 +20,7 @@ export const block = defineKind({
       .max(MOST_SQUARES)
       .refine((rows) => rows.every((row) => row.length === rows[0].length), 'must have rows of one length')
       .default(['bo', 'ob']),
-    paints: z.record(z.string().length(1), ColourSchema).default({ b: '#2f5da8', o: '#b97b12' }),
+    paints: recordOf(z.string().length(1), ColourSchema, 64).default({ b: '#2f5da8', o: '#b97b12' }),
   }),
   channels: [],
   colour: '#b08a5b',
