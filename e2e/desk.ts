@@ -1,12 +1,13 @@
 import { expect, type Page } from '@playwright/test';
+import { applyPatches, type Edit } from '@varrup/core';
 
 /** The desk as a person uses it, and the document as the server has it. */
 
 export interface KeyOut {
   readonly frame: number;
   readonly value: number;
-  readonly in: { readonly kind: string };
-  readonly out: { readonly kind: string; readonly rise?: number };
+  readonly in: { readonly kind: string; readonly frames?: number };
+  readonly out: { readonly kind: string; readonly rise?: number; readonly frames?: number };
   readonly joined: boolean;
   readonly role: string;
 }
@@ -60,8 +61,10 @@ export async function saved(page: Page, id: string): Promise<ShotOut['document']
 }
 
 export async function document(page: Page, id: string): Promise<ShotOut> {
-  const answer = await page.request.get(`/api/shots/${id}`);
-  return answer.json();
+  const { edits, ...shot } = await (await page.request.get(`/api/shots/${id}`)).json();
+  // The server gives its newest snapshot and the edits since.
+  const now = (edits as Edit[]).reduce((before, { patches }) => applyPatches(before, patches), shot.document);
+  return { ...shot, document: now };
 }
 
 export async function bringIn(page: Page, kind: string): Promise<void> {

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { bringIn, newShot, saved, setChannel } from '../desk.ts';
+import { bringIn, document, newShot, saved, setChannel } from '../desk.ts';
 
 test('a formula is typed with help, says where it is wrong, and is kept in one step', async ({ page }) => {
   const id = await newShot(page, 'Formula');
@@ -72,8 +72,7 @@ test('a ring of formulas is refused with the names of all in it', async ({ page 
 
 async function raw(page: import('@playwright/test').Page, id: string) {
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
-  const answer = await page.request.get(`/api/shots/${id}`);
-  return (await answer.json()) as { document: { formulas: Record<string, { text: string }> } };
+  return (await document(page, id)) as unknown as { document: { formulas: Record<string, { text: string }> } };
 }
 
 const formulas = ({ document }: { document: { formulas: Record<string, { text: string }> } }) =>

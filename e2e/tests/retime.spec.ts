@@ -1,5 +1,17 @@
 import { expect, type Page, test } from '@playwright/test';
-import { bounce, dragMouse, framesOf, frameX, goTo, saved, setChannel, sheetPlace, timing, type } from '../desk.ts';
+import {
+  bounce,
+  document,
+  dragMouse,
+  framesOf,
+  frameX,
+  goTo,
+  saved,
+  setChannel,
+  sheetPlace,
+  timing,
+  type,
+} from '../desk.ts';
 
 /** Holds the mouse on a key, takes it somewhere, and does something before letting go. */
 async function dragAnd(page: Page, from: number, to: number, before: () => Promise<unknown>): Promise<void> {
@@ -64,7 +76,7 @@ test('the ribbon slides the spacing between two keys and leaves the keys', async
   const { id, path } = await bounce(page, 'Ribbon');
   await dragMouse(page, await sheetPlace(page, 1, 7), await sheetPlace(page, 1, 9));
   expect(await framesOf(page, id, path)).toEqual([1, 13, 25]);
-  const shot = await (await page.request.get(`/api/shots/${id}`)).json();
+  const shot = await document(page, id);
   const [first, second] = shot.document.curves[path].keys;
   expect([first.out.kind, second.in.kind]).toEqual(['free', 'free']);
   // Both handles reach later: the ball stays up longer and comes down faster.

@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import { expect, type Page, test } from '@playwright/test';
 import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
-import { bringIn, goTo, newShot } from '../desk.ts';
+import { bringIn, document, goTo, newShot } from '../desk.ts';
 
 async function sounds(page: Page, id: string): Promise<{ sound: string; frame: number; gain: number }[]> {
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
-  const answer = await page.request.get(`/api/shots/${id}`);
-  return Object.values((await answer.json()).document.sounds);
+  const { sounds: placed } = (await document(page, id)).document as unknown as { sounds: Record<string, never> };
+  return Object.values(placed);
 }
 
 test('a sound is placed, moved, made louder and taken away under the sheet', async ({ page }) => {

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { goTo, openPractice } from '../desk.ts';
+import { document, goTo, openPractice } from '../desk.ts';
 
 interface Clip {
   readonly name: string;
@@ -12,12 +12,17 @@ interface Clip {
   readonly stances: Record<string, { from: number; to: number }[]>;
 }
 
+interface Walked {
+  readonly clips: Record<string, Clip>;
+  readonly curves: Record<string, { keys: { frame: number }[] }>;
+}
+
 /** The clip of the shot and its keys, as the server has them. */
 async function walkOf(page: Page, id: string) {
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
-  const { document } = await (await page.request.get(`/api/shots/${id}`)).json();
-  const [clip] = Object.values(document.clips) as Clip[];
-  const frames = (path: string) => (document.curves[path]?.keys ?? []).map((k: { frame: number }) => k.frame);
+  const { document: shot } = (await document(page, id)) as unknown as { document: Walked };
+  const [clip] = Object.values(shot.clips);
+  const frames = (path: string) => (shot.curves[path]?.keys ?? []).map((k) => k.frame);
   return { clip, frames };
 }
 

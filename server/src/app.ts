@@ -5,7 +5,6 @@ import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import type { DataSource } from 'typeorm';
 import { guard } from './http/guard.ts';
 import { answerErrors, noSuchPath } from './http/refusal.ts';
 import { binRoutes } from './routes/bin.ts';
@@ -16,17 +15,19 @@ import { rigRoutes } from './routes/rigs.ts';
 import { shotRoutes } from './routes/shots.ts';
 import { versionRoutes } from './routes/versions.ts';
 import type { Settings } from './settings.ts';
+import type { Work } from './work/work.ts';
 
 /** A desk that saves every edit and a teacher's class of thirty stay far below this. */
 const REQUESTS_A_MINUTE = 12_000;
 
 /** The whole server but for its socket and its database. */
 export function createApp(
-  database: DataSource,
+  work: Work,
   settings: Pick<Settings, 'application' | 'origins'>,
   port: () => number,
   log: Logger,
 ): Express {
+  const { database } = work.store;
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: log.level === 'info' }));
@@ -65,11 +66,11 @@ export function createApp(
   });
   api.use(
     healthRoutes(database),
-    productionRoutes(database),
-    shotRoutes(database),
+    productionRoutes(work),
+    shotRoutes(work),
     pictureRoutes(database),
     binRoutes(database),
-    versionRoutes(database),
+    versionRoutes(work),
     rigRoutes(database),
   );
   app.use('/api', api, noSuchPath);

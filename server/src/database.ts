@@ -1,5 +1,4 @@
 import { DataSource } from 'typeorm';
-import { EditEntity } from './entities/edit.ts';
 import { PictureEntity } from './entities/picture.ts';
 import { ProductionEntity } from './entities/production.ts';
 import { PoseEntity, RigVersionEntity } from './entities/rig.ts';
@@ -8,18 +7,23 @@ import { VersionEntity } from './entities/version.ts';
 import { First1763900000001 } from './migrations/0001-first.ts';
 import { Versions1764100000002 } from './migrations/0002-versions.ts';
 import { Rigs1764200000003 } from './migrations/0003-rigs.ts';
+import { Snapshots1764300000004 } from './migrations/0004-snapshots.ts';
+
+/** Connects to a database that is of today. @param connections how many at once, at most */
+export const connect = (url: string, connections: number): Promise<DataSource> =>
+  new DataSource({
+    type: 'postgres',
+    url,
+    entities: [ProductionEntity, ShotEntity, PictureEntity, VersionEntity, RigVersionEntity, PoseEntity],
+    migrations: [First1763900000001, Versions1764100000002, Rigs1764200000003, Snapshots1764300000004],
+    migrationsTransactionMode: 'each',
+    synchronize: false,
+    poolSize: connections,
+  }).initialize();
 
 /** Connects and migrates. `isNew` says that the database was empty before. */
 export async function openDatabase(url: string): Promise<{ database: DataSource; isNew: boolean }> {
-  const database = new DataSource({
-    type: 'postgres',
-    url,
-    entities: [ProductionEntity, ShotEntity, EditEntity, PictureEntity, VersionEntity, RigVersionEntity, PoseEntity],
-    migrations: [First1763900000001, Versions1764100000002, Rigs1764200000003],
-    migrationsTransactionMode: 'each',
-    synchronize: false,
-  });
-  await database.initialize();
+  const database = await connect(url, 10);
   const done = await database.runMigrations();
   return { database, isNew: done.some((m) => m.name === First1763900000001.name) };
 }

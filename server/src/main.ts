@@ -5,6 +5,7 @@ import { createApp } from './app.ts';
 import { openDatabase } from './database.ts';
 import { loadDemo, loadRigs } from './demo.ts';
 import { readSettings } from './settings.ts';
+import { Work } from './work/work.ts';
 
 /** Starts the server on loopback and stops it in good order. */
 const settings = readSettings(process.env);
@@ -13,10 +14,11 @@ const { database, isNew } = await openDatabase(settings.database);
 await loadRigs(database);
 if (isNew) await loadDemo(database);
 
+const work = new Work(database, settings.database, log);
 const server = createServer();
 server.on(
   'request',
-  createApp(database, settings, () => (server.address() as AddressInfo).port, log),
+  createApp(work, settings, () => (server.address() as AddressInfo).port, log),
 );
 // Only loopback: whoever can reach it is the local account.
 server.listen(settings.port, '127.0.0.1');
@@ -27,6 +29,7 @@ async function stop() {
   server.closeIdleConnections();
   setTimeout(() => server.closeAllConnections(), 2000).unref();
   await new Promise((closed) => server.once('close', closed));
+  await work.close();
   await database.destroy();
   process.exit(0);
 }

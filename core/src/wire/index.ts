@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { migrate } from '../document/migrate.ts';
 import { ShotSchema } from '../document/shot.ts';
 import { EditSchema } from '../edit/edit.ts';
 import { BookedPoseSchema, NewPoseSchema } from '../rig/pose-book.ts';
@@ -52,13 +53,6 @@ export const NamedSchema = z.strictObject({ name: NameSchema });
 /** A shot made from a document somebody holds, or an empty one. */
 export const NewShotSchema = z.strictObject({ name: NameSchema, document: z.unknown().optional() });
 
-export const OpenShotSchema = z.object({
-  production: z.object({ id: IdSchema, name: NameSchema }),
-  revision: z.number().int().min(0),
-  document: ShotSchema,
-});
-export type OpenShot = z.infer<typeof OpenShotSchema>;
-
 export const VersionSummarySchema = z.object({
   id: IdSchema,
   name: NameSchema,
@@ -101,15 +95,30 @@ export type Commit = z.infer<typeof CommitSchema>;
 
 export const CommittedSchema = z.object({ revision: z.number().int().min(0) });
 
-/** An edit in the log, with the revision it led to. */
-export const LoggedEditSchema = EditSchema.extend({ revision: z.number().int().min(1) });
+/** An edit in the log, with the revision it led to, who made it and when. */
+export const LoggedEditSchema = EditSchema.extend({
+  revision: z.number().int().min(1),
+  author: z.string().optional(),
+  madeAt: z.string().optional(),
+});
 export type LoggedEdit = z.infer<typeof LoggedEditSchema>;
 
 export const EditsSinceSchema = z.object({
   revision: z.number().int().min(0),
   edits: z.array(LoggedEditSchema),
+  /** Whether there are more after these. */
+  more: z.boolean().default(false),
 });
 export type EditsSince = z.infer<typeof EditsSinceSchema>;
+
+/** A shot as its newest snapshot, brought up to today, and the edits since. */
+export const OpenShotSchema = z.object({
+  production: z.object({ id: IdSchema, name: NameSchema }),
+  revision: z.number().int().min(0),
+  document: z.unknown().transform(migrate).pipe(ShotSchema),
+  edits: z.array(LoggedEditSchema),
+});
+export type OpenShot = z.infer<typeof OpenShotSchema>;
 
 /** Every refusal: a sentence for people, and where there is one, the place in what was sent. */
 export const RefusalSchema = z.object({ error: z.string(), pointer: z.string().optional() });

@@ -1,7 +1,7 @@
-import type { RigLink, Shot } from '@varrup/core';
+import type { RigLink } from '@varrup/core';
 import { EntitySchema } from 'typeorm';
 
-/** A shot: the newest snapshot of its document, and what the list of shots needs to know without opening it. */
+/** A shot: what the list of shots needs to know, and how far its log has got. Its document is in snapshots and in the log. */
 export interface ShotRow {
   id: string;
   productionId: string;
@@ -12,8 +12,7 @@ export interface ShotRow {
   links: RigLink[];
   /** How many edits it has had. */
   revision: number;
-  /** The document as it was at `snapshotRevision`; later edits are in the log. */
-  snapshot: Shot;
+  /** The revision of its newest snapshot. */
   snapshotRevision: number;
   createdAt: Date;
   changedAt: Date;
@@ -31,7 +30,6 @@ export const ShotEntity = new EntitySchema<ShotRow>({
     rate: { type: 'double precision' },
     links: { type: 'jsonb' },
     revision: { type: 'int' },
-    snapshot: { type: 'jsonb', select: false },
     snapshotRevision: { name: 'snapshot_revision', type: 'int' },
     createdAt: { name: 'created_at', type: 'timestamptz', createDate: true },
     changedAt: { name: 'changed_at', type: 'timestamptz' },

@@ -1,13 +1,11 @@
-import type { Shot } from '@varrup/core';
 import { EntitySchema } from 'typeorm';
 
-/** A shot as it was at a revision, kept under a name. */
+/** The name of a revision of a shot. */
 export interface VersionRow {
   id: string;
   shotId: string;
   name: string;
   revision: number;
-  document: Shot;
   keptAt: Date;
 }
 
@@ -19,7 +17,6 @@ export const VersionEntity = new EntitySchema<VersionRow>({
     shotId: { name: 'shot_id', type: 'text' },
     name: { type: 'text' },
     revision: { type: 'int' },
-    document: { type: 'jsonb', select: false },
     keptAt: { name: 'kept_at', type: 'timestamptz', createDate: true },
   },
 });

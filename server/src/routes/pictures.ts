@@ -4,7 +4,7 @@ import { PictureEntity } from '../entities/picture.ts';
 import { pictureBody } from '../http/body.ts';
 import { readId } from '../http/read.ts';
 import { notFound, Refused } from '../http/refusal.ts';
-import { openShot } from '../store/shots.ts';
+import { headOf } from '../store/shot-row.ts';
 
 /** How each kind of picture begins. */
 const beginnings: Record<string, (bytes: Buffer) => boolean> = {
@@ -18,7 +18,7 @@ export function pictureRoutes(database: DataSource): Router {
 
   routes.put('/shots/:id/picture', pictureBody, async (request, response) => {
     const id = readId(request, 'shot');
-    await openShot(database.manager, id);
+    await headOf(database.manager, id);
     const mime = request.headers['content-type'] ?? '';
     if (!Buffer.isBuffer(request.body) || !beginnings[mime]?.(request.body)) {
       throw new Refused(415, 'A picture must be a PNG or WebP, and say which in its Content-Type.');

@@ -1,15 +1,17 @@
 import { type Home, NamedSchema, newId } from '@varrup/core';
 import { Router } from 'express';
-import { type DataSource, type EntityManager, IsNull } from 'typeorm';
-import { ProductionEntity, type ProductionRow } from '../entities/production.ts';
-import { ShotEntity } from '../entities/shot.ts';
+import { IsNull } from 'typeorm';
+import { ProductionEntity } from '../entities/production.ts';
 import { smallBody } from '../http/body.ts';
 import { readBody, readId } from '../http/read.ts';
 import { notFound } from '../http/refusal.ts';
-import { duplicateShot, summaries } from '../store/shots.ts';
+import { productionInUse } from '../store/productions.ts';
+import { summaries } from '../store/shots.ts';
+import type { Work } from '../work/work.ts';
 
 /** The productions: list, make, rename, duplicate, to the bin and back. */
-export function productionRoutes(database: DataSource): Router {
+export function productionRoutes(work: Work): Router {
+  const { database } = work.store;
   const routes = Router();
 
   routes.get('/productions', async (_request, response) => {
@@ -38,26 +40,19 @@ export function productionRoutes(database: DataSource): Router {
 
   routes.patch('/productions/:id', smallBody, async (request, response) => {
     const { name } = readBody(NamedSchema, request);
-    const row = await inUse(database.manager, readId(request, 'production'));
+    const row = await productionInUse(database.manager, readId(request, 'production'));
     await database.manager.update(ProductionEntity, { id: row.id }, { name });
     response.status(204).end();
   });
 
   routes.post('/productions/:id/duplicate', async (request, response) => {
     const from = readId(request, 'production');
-    const id = await database.transaction(async (db) => {
-      const row = await inUse(db, from);
-      const copy = newId();
-      await db.insert(ProductionEntity, { id: copy, name: `${row.name.slice(0, 74)} copy` });
-      const shots = await db.findBy(ShotEntity, { productionId: row.id, binnedAt: IsNull() });
-      for (const shot of shots) await duplicateShot(db, shot.id, copy, shot.name);
-      return copy;
-    });
+    const id = await work.help('duplicateProduction', { id: from });
     response.status(201).json({ id });
   });
 
   routes.delete('/productions/:id', async (request, response) => {
-    const row = await inUse(database.manager, readId(request, 'production'));
+    const row = await productionInUse(database.manager, readId(request, 'production'));
     await database.manager.update(ProductionEntity, { id: row.id }, { binnedAt: new Date() });
     response.status(204).end();
   });
@@ -70,10 +65,4 @@ export function productionRoutes(database: DataSource): Router {
   });
 
   return routes;
-}
-
-async function inUse(db: EntityManager, id: string): Promise<ProductionRow> {
-  const row = await db.findOneBy(ProductionEntity, { id });
-  if (!row || row.binnedAt) throw notFound('production');
-  return row;
 }

@@ -1,7 +1,7 @@
 import { request as plainRequest } from 'node:http';
 import { addMember, type Bin, type Edit, type Home, newMember, perform, type Shot } from '@varrup/core';
 import { nightFerry } from '@varrup/demo';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import { loadDemo } from '../demo.ts';
 import { ShotEntity } from '../entities/shot.ts';
 import { openedFrom, startTestServer, type TestServer } from '../testing/server.ts';
@@ -115,7 +115,7 @@ describe('edits', () => {
   test('are committed one revision each, survive as snapshot and log, and fold', async () => {
     const id = await newShot('Many edits');
     let shot = (await open(id)).document;
-    for (let base = 0; base < 120; base += 3) {
+    for (let base = 0; base < 240; base += 3) {
       const edits: Edit[] = [];
       for (let i = 0; i < 3; i++) {
         const done = bringInBox(shot, `b${base + i}`);
@@ -126,14 +126,23 @@ describe('edits', () => {
         revision: base + 3,
       });
     }
-    expect(await open(id)).toMatchObject({ revision: 120, document: shot });
-    const row = await server.database.manager.findOneByOrFail(ShotEntity, { id });
-    expect(row.snapshotRevision).toBeGreaterThanOrEqual(70);
-    const since = (await server.send('GET', `/api/shots/${id}/edits?since=118`)).body;
+    await vi.waitFor(
+      async () => {
+        const row = await server.database.manager.findOneByOrFail(ShotEntity, { id });
+        expect(row.snapshotRevision).toBeGreaterThanOrEqual(200);
+      },
+      { timeout: 10_000 },
+    );
+    expect(await open(id)).toMatchObject({ revision: 240, document: shot });
+    const since = (await server.send('GET', `/api/shots/${id}/edits?since=238`)).body;
     expect(since).toMatchObject({
-      revision: 120,
-      edits: [{ revision: 119 }, { revision: 120, command: 'member.add' }],
+      revision: 240,
+      more: false,
+      edits: [{ revision: 239 }, { revision: 240, command: 'member.add', author: 'you' }],
     });
+    // Everything that was is still to be had.
+    const early = (await server.send('GET', `/api/shots/${id}/edits?since=0`)).body as { edits: unknown[] };
+    expect(early.edits).toHaveLength(240);
   });
 
   test('sent twice are done once', async () => {
@@ -202,16 +211,16 @@ describe('edits', () => {
       /no document has/,
     ],
     [
-      'with a character that cannot be stored',
+      'with a name that cannot be stored',
       (e) => ({ ...e, patches: [{ op: 'replace', path: '/name', value: 'a\u0000b' }] }),
       422,
-      /cannot be stored/,
+      /cannot be shown/,
     ],
     [
       'with half a character',
       (e) => ({ ...e, patches: [{ op: 'replace', path: '/name', value: 'a\ud800b' }] }),
       422,
-      /cannot be stored/,
+      /cannot be shown/,
     ],
   ])('%s are refused with a sentence', async (_, spoil, status, sentence) => {
     const id = await newShot('Refusals');

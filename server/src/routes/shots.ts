@@ -1,52 +1,52 @@
-import { CommitSchema, emptyShot, NamedSchema, NewShotSchema, newId, parseShot } from '@varrup/core';
-import { Router } from 'express';
-import type { DataSource } from 'typeorm';
+import { NamedSchema } from '@varrup/core';
+import { type Response, Router } from 'express';
 import { z } from 'zod';
 import { ProductionEntity } from '../entities/production.ts';
 import { ShotEntity } from '../entities/shot.ts';
 import { documentBody, smallBody } from '../http/body.ts';
-import { readBody, readId } from '../http/read.ts';
-import { notFound, Refused, refusedFor } from '../http/refusal.ts';
-import { rigsFor } from '../store/rigs.ts';
-import { commitEdits, createShot, duplicateShot, editsSince, openShot, renameShot } from '../store/shots.ts';
+import { bytesOf, readBody, readId } from '../http/read.ts';
+import { notFound, Refused } from '../http/refusal.ts';
+import { headOf } from '../store/shot-row.ts';
+import { editsSince, openShot, renameShot } from '../store/shots.ts';
+import type { Work } from '../work/work.ts';
 
-const SinceSchema = z.coerce.number().int().min(0);
+/** The most edits a shot can have: what the database counts in. */
+const MOST_REVISIONS = 2 ** 31 - 1;
+const SinceSchema = z.coerce.number().int().min(0).max(MOST_REVISIONS);
+
+const json = (response: Response) => response.type('application/json');
 
 /** The shots: open, make, rename, duplicate, to the bin and back, and their log of edits. */
-export function shotRoutes(database: DataSource): Router {
+export function shotRoutes(work: Work): Router {
   const routes = Router();
+  const { store } = work;
+  const { database } = store;
 
   routes.post('/productions/:id/shots', documentBody, async (request, response) => {
-    const { name, document } = readBody(NewShotSchema, request);
-    const production = readId(request, 'production');
-    let shot = emptyShot(newId(), name);
-    if (document !== undefined) {
-      const parsed = parseShot(document, await rigsFor(database.manager, document));
-      if (!parsed.ok) throw refusedFor(422, 'The document is wrong at', parsed.problems);
-      shot = { ...parsed.value, name };
-    }
-    const id = await database.transaction((db) => createShot(db, production, shot));
+    const id = await work.create(readId(request, 'production'), bytesOf(request));
     response.status(201).json({ id });
   });
 
   routes.get('/shots/:id', async (request, response) => {
-    response.json(await openShot(database.manager, readId(request, 'shot')));
+    const parts = await openShot(store, readId(request, 'shot'));
+    json(response).set('Content-Length', String(parts.reduce((n, part) => n + part.length, 0)));
+    for (const part of parts) response.write(part);
+    response.end();
   });
 
   routes.patch('/shots/:id', smallBody, async (request, response) => {
     const { name } = readBody(NamedSchema, request);
-    await database.transaction((db) => renameShot(db, readId(request, 'shot'), name));
+    await renameShot(store, readId(request, 'shot'), name);
     response.status(204).end();
   });
 
   routes.post('/shots/:id/duplicate', async (request, response) => {
-    const id = await database.transaction((db) => duplicateShot(db, readId(request, 'shot')));
-    response.status(201).json({ id });
+    response.status(201).json({ id: await work.help('duplicate', { id: readId(request, 'shot') }) });
   });
 
   routes.delete('/shots/:id', async (request, response) => {
     const id = readId(request, 'shot');
-    await openShot(database.manager, id);
+    await headOf(database.manager, id);
     await database.manager.update(ShotEntity, { id }, { binnedAt: new Date() });
     response.status(204).end();
   });
@@ -66,14 +66,11 @@ export function shotRoutes(database: DataSource): Router {
     const since = SinceSchema.safeParse(request.query.since ?? '0');
     if (!since.success)
       throw new Refused(400, 'The address needs ?since= with a revision, 0 or more.', { pointer: '/since' });
-    response.json(await editsSince(database.manager, readId(request, 'shot'), since.data));
+    json(response).send(await editsSince(store, readId(request, 'shot'), since.data));
   });
 
   routes.post('/shots/:id/edits', documentBody, async (request, response) => {
-    const commit = readBody(CommitSchema, request);
-    const id = readId(request, 'shot');
-    const revision = await database.transaction((db) => commitEdits(db, id, commit));
-    response.json({ revision });
+    response.json({ revision: await work.commit(readId(request, 'shot'), bytesOf(request)) });
   });
 
   return routes;

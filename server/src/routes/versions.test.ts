@@ -1,5 +1,6 @@
 import { addMember, newMember, perform, SHOT_VERSION, type Shot, type VersionSummary } from '@varrup/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { packed } from '../store/packing.ts';
 import { openedFrom, startTestServer, type TestServer } from '../testing/server.ts';
 
 let server: TestServer;
@@ -58,10 +59,12 @@ test.each([
 test('a shot kept by the first version of the document opens as one of today', async () => {
   const { document } = await open();
   const { sets: _, ...old } = document;
-  await server.database.query('UPDATE shots SET snapshot = $1, snapshot_revision = revision WHERE id = $2', [
-    JSON.stringify({ ...old, version: 1 }),
-    shot,
-  ]);
+  const { bytes, hash } = await packed(JSON.stringify({ ...old, version: 1 }));
+  await server.database.query(
+    `INSERT INTO snapshots (shot_id, revision, document, hash) SELECT id, revision, $2, $3 FROM shots WHERE id = $1`,
+    [shot, bytes, hash],
+  );
+  await server.database.query('UPDATE shots SET snapshot_revision = revision WHERE id = $1', [shot]);
   expect((await open()).document).toMatchObject({ version: SHOT_VERSION, sets: {}, formulas: {} });
   await bringIn('third');
   expect([...(await open()).document.members.keys()]).toContain('third');

@@ -1,13 +1,14 @@
 import { NamedSchema } from '@varrup/core';
 import { Router } from 'express';
-import type { DataSource } from 'typeorm';
 import { smallBody } from '../http/body.ts';
 import { readBody, readId } from '../http/read.ts';
-import { keepVersion, openVersion, removeVersion, versionsOf } from '../store/versions.ts';
+import { keepVersion, removeVersion, versionsOf } from '../store/versions.ts';
+import type { Work } from '../work/work.ts';
 
 /** Named versions of a shot: kept, listed, read, deleted. */
-export function versionRoutes(database: DataSource): Router {
+export function versionRoutes(work: Work): Router {
   const routes = Router();
+  const { database } = work.store;
   const db = database.manager;
 
   routes.get('/shots/:id/versions', async (request, response) => {
@@ -21,8 +22,8 @@ export function versionRoutes(database: DataSource): Router {
   });
 
   routes.get('/shots/:id/versions/:version', async (request, response) => {
-    const document = await openVersion(db, readId(request, 'shot'), readId(request, 'version', 'version'));
-    response.json({ document });
+    const given = { shot: readId(request, 'shot'), id: readId(request, 'version', 'version') };
+    response.type('application/json').send(await work.help('version', given));
   });
 
   routes.delete('/shots/:id/versions/:version', async (request, response) => {

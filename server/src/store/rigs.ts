@@ -9,6 +9,8 @@ import {
   type Rig,
   type RigLink,
   Rigs,
+  type Shot,
+  type ShotDocument,
 } from '@varrup/core';
 import { type DataSource, type EntityManager, IsNull } from 'typeorm';
 import { ProductionEntity } from '../entities/production.ts';
@@ -54,6 +56,13 @@ export async function rigsFor(db: EntityManager, document: unknown): Promise<Rig
   }
   for (const name of ready.keys()) if (ready.size > MOST_READY) ready.delete(name);
   return Rigs.of(rigs);
+}
+
+/** The rigs of a document that has come of a shot: the very same where it links no others. */
+export async function rigsOf(db: EntityManager, before: Shot, document: ShotDocument): Promise<Rigs> {
+  if (document.members === before.members) return before.rigs;
+  const same = JSON.stringify(linksIn(document)) === JSON.stringify(linksIn(before));
+  return same ? before.rigs : rigsFor(db, document);
 }
 
 async function readRig(db: EntityManager, link: RigLink): Promise<Rig | null> {

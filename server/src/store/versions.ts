@@ -1,42 +1,40 @@
-import { migrate, newId, type ShotDocument, trusted, type VersionSummary } from '@varrup/core';
+import { documentOf, newId, type ShotDocument, type VersionSummary } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
 import { VersionEntity } from '../entities/version.ts';
 import { notFound, Refused } from '../http/refusal.ts';
-import { openShot } from './shots.ts';
+import { headOf } from './shot-row.ts';
+import type { Store } from './store.ts';
 
-/** Named versions of shots in the database. */
+/** Named versions of shots in the database: names of revisions. */
 
 /** A shot keeps no more than this. */
 const MOST_VERSIONS = 200;
 
 /** Keeps the shot as it is now under a name. @throws Refused (409) when the shot has as many as it may */
 export async function keepVersion(db: EntityManager, shotId: string, name: string): Promise<string> {
-  const { revision, document } = await openShot(db, shotId);
+  const { revision } = await headOf(db, shotId, 'to change');
   if ((await db.countBy(VersionEntity, { shotId })) >= MOST_VERSIONS) {
     throw new Refused(409, `The shot keeps ${MOST_VERSIONS} versions already; delete one first.`);
   }
   const id = newId();
-  await db.insert(VersionEntity, { id, shotId, name, revision, document: document as never });
+  await db.insert(VersionEntity, { id, shotId, name, revision });
   return id;
 }
 
 /** The versions of a shot, newest first. */
 export async function versionsOf(db: EntityManager, shotId: string): Promise<VersionSummary[]> {
-  await openShot(db, shotId);
+  await headOf(db, shotId);
   const rows = await db.find(VersionEntity, { where: { shotId }, order: { keptAt: 'DESC' } });
   return rows.map(({ id, name, revision, keptAt }) => ({ id, name, revision, keptAt: keptAt.toISOString() }));
 }
 
 /** The document of a version. @throws Refused (404) */
-export async function openVersion(db: EntityManager, shotId: string, id: string): Promise<ShotDocument> {
-  const row = await db
-    .getRepository(VersionEntity)
-    .createQueryBuilder('version')
-    .addSelect('version.document')
-    .where({ id, shotId })
-    .getOne();
-  if (!row) throw notFound('version');
-  return trusted(migrate(row.document));
+export async function openVersion(store: Store, shotId: string, id: string): Promise<ShotDocument> {
+  return store.read(async (db) => {
+    const row = await db.findOneBy(VersionEntity, { id, shotId });
+    if (!row) throw notFound('version');
+    return documentOf((await store.documents.at(db, shotId, row.revision)).shot);
+  });
 }
 
 export async function removeVersion(db: EntityManager, shotId: string, id: string): Promise<void> {

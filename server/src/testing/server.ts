@@ -1,11 +1,12 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
-import { type OpenShot, OpenShotSchema, Rigs, type Shot } from '@varrup/core';
+import { applyEdit, type OpenShot, OpenShotSchema, Rigs, type Shot } from '@varrup/core';
 import { pino } from 'pino';
 import { DataSource } from 'typeorm';
 import { createApp } from '../app.ts';
 import { openDatabase } from '../database.ts';
+import { Work } from '../work/work.ts';
 
 /** A server on a database of its own, made anew for each test file on the PostgreSQL that `npm test` started. */
 export interface TestServer {
@@ -30,12 +31,13 @@ export async function startTestServer(application = tmpdir()): Promise<TestServe
   const url = new URL(admin);
   url.pathname = `/${name}`;
   const { database, isNew } = await openDatabase(url.href);
+  const work = new Work(database, url.href, pino({ level: 'silent' }));
   const server: Server = createServer();
   await new Promise<void>((listening) => server.listen(0, '127.0.0.1', listening));
   const { port } = server.address() as AddressInfo;
   server.on(
     'request',
-    createApp(database, { application, origins: [] }, () => port, pino({ level: 'silent' })),
+    createApp(work, { application, origins: [] }, () => port, pino({ level: 'silent' })),
   );
   const address = `http://127.0.0.1:${port}`;
   return {
@@ -55,6 +57,7 @@ export async function startTestServer(application = tmpdir()): Promise<TestServe
     async close() {
       server.closeAllConnections();
       await new Promise((closed) => server.close(closed));
+      await work.close();
       await database.destroy();
       await source.query(`DROP DATABASE ${name} WITH (FORCE)`);
       await source.destroy();
@@ -63,7 +66,10 @@ export async function startTestServer(application = tmpdir()): Promise<TestServe
 }
 
 /** A shot as the server gives it, read as the desk reads it. */
-export async function openedFrom(server: TestServer, id: string): Promise<OpenShot & { document: Shot }> {
-  const opened = OpenShotSchema.parse((await server.send('GET', `/api/shots/${id}`)).body);
-  return { ...opened, document: { ...opened.document, rigs: Rigs.none } };
+export async function openedFrom(
+  server: TestServer,
+  id: string,
+): Promise<Omit<OpenShot, 'edits'> & { document: Shot }> {
+  const { edits, ...opened } = OpenShotSchema.parse((await server.send('GET', `/api/shots/${id}`)).body);
+  return { ...opened, document: { ...edits.reduce(applyEdit, opened.document), rigs: Rigs.none } };
 }

@@ -1,4 +1,5 @@
 import {
+  applyEdit,
   type Bin,
   BinSchema,
   type BookedPose,
@@ -24,6 +25,9 @@ import {
 } from '@varrup/core';
 import { z } from 'zod';
 import { editText } from '../shot/edit-text.ts';
+
+/** A shot as it is now, as the server gives it. */
+export type GivenShot = Omit<OpenShot, 'edits'>;
 
 /** The server, as functions. What comes back is checked by the same schemas the server answers by. */
 
@@ -90,9 +94,19 @@ export const api = {
   duplicate: (kind: Kind, id: string) => created(`/${kind}/${id}/duplicate`),
   bringBack: (kind: Kind, id: string) => call('POST', `/${kind}/${id}/restore`),
   toBin: (kind: Kind, id: string) => call('DELETE', `/${kind}/${id}`),
-  openShot: async (id: string): Promise<OpenShot> => OpenShotSchema.parse(await call('GET', `/shots/${id}`)),
-  editsSince: async (id: string, revision: number): Promise<EditsSince> =>
-    EditsSinceSchema.parse(await call('GET', `/shots/${id}/edits?since=${revision}`)),
+  openShot: async (id: string): Promise<GivenShot> => {
+    const { edits, document, ...rest } = OpenShotSchema.parse(await call('GET', `/shots/${id}`));
+    return { ...rest, document: edits.reduce(applyEdit, document) };
+  },
+  /** All edits after a revision, page by page. */
+  editsSince: async (id: string, revision: number): Promise<EditsSince> => {
+    const edits: EditsSince['edits'] = [];
+    for (let at = revision; ; at = edits.at(-1)!.revision) {
+      const page = EditsSinceSchema.parse(await call('GET', `/shots/${id}/edits?since=${at}`));
+      edits.push(...page.edits);
+      if (!page.more) return { ...page, edits };
+    }
+  },
   commit: async (id: string, commit: Commit): Promise<number> =>
     CommittedSchema.parse(await call('POST', `/shots/${id}/edits`, written(commit))).revision,
   versions: async (id: string): Promise<VersionSummary[]> =>

@@ -1,11 +1,11 @@
-import { applyEdit, type OpenShot, PatchError, parseShot, type Shot } from '@varrup/core';
-import { api } from '../api/client.ts';
+import { applyEdit, PatchError, parseShot, type Shot } from '@varrup/core';
+import { api, type GivenShot } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
 import { linked } from './linked.ts';
 import { keepCopy } from './saving.ts';
 
 /** What the server has given, with the rigs its document links at hand. */
-export type OpenedShot = OpenShot & { readonly document: Shot };
+export type OpenedShot = GivenShot & { readonly document: Shot };
 
 /** A shot as the desk starts with it. */
 export interface Opened {

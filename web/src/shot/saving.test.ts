@@ -132,10 +132,36 @@ describe('saving', () => {
     s.close();
   });
 
+  test('after an outage sends what comes in while it is sending again, at once', async () => {
+    const commit = vi.spyOn(api, 'commit').mockRejectedValue(new Unreachable('down'));
+    const s = saving();
+    s.add(box(start, 'first').edit);
+    await settle();
+    expect(states.at(-1)).toBe('waiting');
+    // The server is back: another edit sends both, and one comes in meanwhile.
+    let answer: (revision: number) => void = () => {};
+    commit.mockImplementation(() => new Promise((done) => (answer = done)));
+    s.add(box(start, 'second').edit);
+    await settle();
+    expect(commit.mock.lastCall![1].edits).toHaveLength(2);
+    s.add(box(start, 'third').edit);
+    await settle();
+    answer(2);
+    await settle();
+    expect(commit.mock.lastCall![1].edits).toHaveLength(1);
+    answer(3);
+    await settle();
+    expect(states.at(-1)).toBe('saved');
+    expect(journal.rows).toEqual([]);
+    s.close();
+  });
+
   test('keeps both when others were faster: ours as a shot of its own, and the desk goes on with theirs', async () => {
     const theirs = box(start, 'theirs').shot;
     current = box(start, 'mine').shot;
-    vi.spyOn(api, 'commit').mockRejectedValue(new Conflict('changed elsewhere', { revision: 1, edits: [] }));
+    vi.spyOn(api, 'commit').mockRejectedValue(
+      new Conflict('changed elsewhere', { revision: 1, edits: [], more: false }),
+    );
     const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
     vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: theirs });
     const s = saving();
@@ -150,7 +176,9 @@ describe('saving', () => {
   });
 
   test('of a conflict whose copy cannot be made keeps the edit in the journal and tries again', async () => {
-    vi.spyOn(api, 'commit').mockRejectedValue(new Conflict('changed elsewhere', { revision: 1, edits: [] }));
+    vi.spyOn(api, 'commit').mockRejectedValue(
+      new Conflict('changed elsewhere', { revision: 1, edits: [], more: false }),
+    );
     vi.spyOn(api, 'newShot').mockRejectedValue(new Unreachable('down'));
     const s = saving();
     s.add(box(start, 'mine').edit);
@@ -178,7 +206,7 @@ describe('saving', () => {
 
   test('follows what a neighbour commits while nothing of ours is under way', async () => {
     const { shot, edit } = box(start, 'theirs');
-    const since: EditsSince = { revision: 1, edits: [{ ...edit, revision: 1 }] };
+    const since: EditsSince = { revision: 1, edits: [{ ...edit, revision: 1 }], more: false };
     vi.spyOn(api, 'editsSince').mockResolvedValue(since);
     const s = saving();
     const neighbour = new BroadcastChannel('varrup-shot-s1');
@@ -198,7 +226,11 @@ describe('opening a shot after a window has died', () => {
     const second = box(first.shot, 'unsent');
     journal.left = [[row(first.edit, 0), row(second.edit, 1)]];
     vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: first.shot });
-    vi.spyOn(api, 'editsSince').mockResolvedValue({ revision: 1, edits: [{ ...first.edit, revision: 1 }] });
+    vi.spyOn(api, 'editsSince').mockResolvedValue({
+      revision: 1,
+      edits: [{ ...first.edit, revision: 1 }],
+      more: false,
+    });
     const { shot, unsent, copies } = await openShot('s1', journal as unknown as Journal);
     expect(shot).toEqual(second.shot);
     expect(unsent.map((r) => r.edit.id)).toEqual([second.edit.id]);
@@ -211,7 +243,11 @@ describe('opening a shot after a window has died', () => {
     const theirs = box(start, 'theirs');
     journal.left = [[row(mine.edit, 0)]];
     vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: theirs.shot });
-    vi.spyOn(api, 'editsSince').mockResolvedValue({ revision: 1, edits: [{ ...theirs.edit, revision: 1 }] });
+    vi.spyOn(api, 'editsSince').mockResolvedValue({
+      revision: 1,
+      edits: [{ ...theirs.edit, revision: 1 }],
+      more: false,
+    });
     const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
     const { shot, unsent, copies } = await openShot('s1', journal as unknown as Journal);
     expect(shot).toEqual(theirs.shot);
@@ -226,7 +262,7 @@ describe('opening a shot after a window has died', () => {
     const lost: Edit = { ...fits.edit, id: 'lost1', patches: [{ op: 'remove', path: '/members/gone' }] };
     journal.left = [[row(lost, 0), row(fits.edit, 1)]];
     vi.spyOn(api, 'openShot').mockResolvedValue(opened);
-    vi.spyOn(api, 'editsSince').mockResolvedValue({ revision: 0, edits: [] });
+    vi.spyOn(api, 'editsSince').mockResolvedValue({ revision: 0, edits: [], more: false });
     const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
     await openShot('s1', journal as unknown as Journal);
     expect(made.mock.calls[0][2]!.members).toEqual(applyEdit(start, fits.edit).members);

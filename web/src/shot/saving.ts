@@ -71,7 +71,7 @@ export class Saving {
   add(edit: Edit): void {
     const row = { shot: this.#id, window: this.#journal.window, seq: this.#seq++, base: this.#revision, edit };
     this.#queue.push(row);
-    if (!this.#refused) this.#on.state({ kind: 'saving' });
+    if (!this.#refused) this.#tell({ kind: 'saving' });
     this.#journaled = this.#journaled.then(() => this.#journal.add(row));
     void this.#journaled.then(this.#send, this.#send);
   }
@@ -92,7 +92,7 @@ export class Saving {
 
   close(): void {
     this.#closed = true;
-    clearTimeout(this.#retry);
+    this.#stopWaiting();
     removeEventListener('online', this.#send);
     this.#neighbours.close();
   }
@@ -100,17 +100,17 @@ export class Saving {
   #send = async (): Promise<void> => {
     if (this.#sending || this.#closed || this.#refused || this.#queue.length === 0) return;
     this.#sending = true;
-    clearTimeout(this.#retry);
+    this.#stopWaiting();
     const batch = this.#queue.slice(0, 100);
     try {
-      this.#on.state({ kind: 'saving' });
+      this.#tell({ kind: 'saving' });
       const revision = await api.commit(this.#id, { base: this.#revision, edits: batch.map((row) => row.edit) });
       this.#committed = batch.reduce((shot, row) => applyEdit(shot, row.edit), this.#committed);
       this.#revision = revision;
       this.#queue = this.#queue.slice(batch.length);
       await this.#journal.remove(batch);
       this.#neighbours.committed(revision);
-      if (this.#queue.length === 0) this.#on.state({ kind: 'saved', at: new Date() });
+      if (this.#queue.length === 0) this.#tell({ kind: 'saved', at: new Date() });
     } catch (error) {
       await this.#failed(error);
     } finally {
@@ -123,7 +123,7 @@ export class Saving {
     if (error instanceof Conflict) {
       await this.#keepBoth().catch(() => this.#waitAndRetry());
     } else if (error instanceof ServerRefusal && error.status < 500 && error.status !== 429) {
-      this.#on.state({ kind: 'refused', sentence: error.message });
+      this.#tell({ kind: 'refused', sentence: error.message });
       this.#refused = true;
     } else if (error instanceof Unreachable || error instanceof ServerRefusal) {
       this.#waitAndRetry();
@@ -132,9 +132,20 @@ export class Saving {
     }
   }
 
-  #waitAndRetry(): void {
-    this.#on.state({ kind: 'waiting', edits: this.#queue.length });
+  /** Says how saving stands; a desk that has left the shot does not ask any more. */
+  #tell(state: SaveState): void {
+    if (!this.#closed) this.#on.state(state);
+  }
+
+  /** No more of a later try: the timer and the mark that there is one go together. */
+  #stopWaiting(): void {
     clearTimeout(this.#retry);
+    this.#retry = undefined;
+  }
+
+  #waitAndRetry(): void {
+    this.#tell({ kind: 'waiting', edits: this.#queue.length });
+    this.#stopWaiting();
     this.#retry = setTimeout(() => {
       this.#retry = undefined;
       void this.#send();
@@ -143,7 +154,7 @@ export class Saving {
 
   /** Ours becomes a shot of its own beside the server's, and the desk goes on with the server's. */
   async #keepBoth(): Promise<void> {
-    this.#on.state({ kind: 'joining' });
+    this.#tell({ kind: 'joining' });
     const mine = this.#on.current();
     const kept = this.#queue;
     const copy = await keepCopy(this.#production, mine);
@@ -154,7 +165,7 @@ export class Saving {
     this.#queue = this.#queue.slice(kept.length);
     await this.#journal.remove(kept);
     this.#on.keptBoth(theirs, copy);
-    this.#on.state({ kind: 'saved', at: new Date() });
+    this.#tell({ kind: 'saved', at: new Date() });
   }
 
   /** Follows what others have committed, unless something of ours is under way: then the server will say so. */

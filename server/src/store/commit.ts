@@ -1,0 +1,136 @@
+import {
+  applyPatches,
+  type Commit,
+  difference,
+  documentOf,
+  type Edit,
+  linksIn,
+  newId,
+  type Patch,
+  PatchError,
+  parseChanged,
+  type Shot,
+} from '@varrup/core';
+import type { EntityManager } from 'typeorm';
+import { Refused, refusedFor } from '../http/refusal.ts';
+import { append, known, linesAfter, lineText, type Taken } from './edit-log.ts';
+import { rigsOf } from './rigs.ts';
+import { headOf, type ShotHead } from './shot-row.ts';
+import type { Store } from './store.ts';
+
+/**
+ * Adds edits to a shot's log. Edits that are there already, because the answer to their first sending was lost, are passed over. All of
+ * them are taken or none; what is kept is what was read: the difference each makes to the document, and what takes it back.
+ * @returns the revision they led to
+ * @throws Refused 409 with the edits since `base` when others came in between; 422 when the edits do not fit the document
+ */
+export async function commitEdits(store: Store, id: string, { base, edits }: Commit): Promise<number> {
+  refuseTwice(edits);
+  return store.change(async (db) => {
+    const head = await headOf(db, id, 'to change');
+    if (base > head.revision) {
+      const nothing = { revision: head.revision, edits: [] };
+      throw new Refused(409, `The shot has ${head.revision} edits, not ${base}.`, nothing);
+    }
+    const there = await known(
+      db,
+      id,
+      edits.map((e) => e.id),
+    );
+    const fresh = edits.filter((e) => !there.has(e.id));
+    if (fresh.length === 0) return head.revision;
+    if (base < head.revision) await refuseOthers(db, head, base, there);
+    return take(store, db, head, fresh);
+  });
+}
+
+/** Changes a shot as it is now by an edit of the server's own. @param make the patches; none where there is nothing to do */
+export async function changeShot(
+  store: Store,
+  id: string,
+  words: { readonly command: string; readonly label: string },
+  make: (head: ShotHead) => Patch[],
+): Promise<void> {
+  await store.change(async (db) => {
+    const head = await headOf(db, id, 'to change');
+    const patches = make(head);
+    if (patches.length > 0) await take(store, db, head, [{ id: newId(), ...words, patches }]);
+  });
+}
+
+function refuseTwice(edits: readonly Edit[]): void {
+  const seen = new Set<string>();
+  for (const [i, edit] of edits.entries()) {
+    if (seen.has(edit.id))
+      throw new Refused(400, 'An edit cannot come twice in what is sent.', { pointer: `/edits/${i}/id` });
+    seen.add(edit.id);
+  }
+}
+
+/** Refuses where others than these edits have been taken since a revision. */
+async function refuseOthers(
+  db: EntityManager,
+  head: ShotHead,
+  base: number,
+  mine: ReadonlyMap<string, number>,
+): Promise<void> {
+  const since = await linesAfter(db, head.id, base);
+  if (since.every((line) => mine.has(line.edit_id))) return;
+  const edits = since.map((line) => JSON.parse(lineText(line)));
+  throw new Refused(409, 'The shot was changed elsewhere in the meantime.', { revision: head.revision, edits });
+}
+
+async function take(store: Store, db: EntityManager, head: ShotHead, edits: readonly Edit[]): Promise<number> {
+  const before = await store.documents.at(db, head.id, head.revision);
+  const taken: Taken[] = [];
+  let shot = before.shot;
+  for (const [i, edit] of edits.entries()) {
+    const next = await applied(db, shot, edit, i);
+    const { patches, inverse } = difference(documentOf(shot), documentOf(next));
+    // An edit that changes nothing is in the log all the same, so that it is known when it comes again.
+    taken.push({ ...edit, patches: patches.length > 0 ? patches : NOTHING(shot), inverse });
+    shot = next;
+  }
+  const revision = head.revision + edits.length;
+  const size = await append(db, head.id, head.revision + 1, taken);
+  const sameCast = shot.members === before.shot.members;
+  await db.query(
+    `UPDATE shots SET revision = $2, name = $3, frames = $4, rate = $5, log_size = log_size + $6, changed_at = now(),
+       links = coalesce($7::jsonb, links) WHERE id = $1`,
+    [
+      head.id,
+      revision,
+      shot.name,
+      shot.range.last - shot.range.first + 1,
+      shot.rate,
+      size,
+      sameCast ? null : JSON.stringify(linksIn(shot)),
+    ],
+  );
+  await db.query('UPDATE productions SET changed_at = now() WHERE id = $1', [head.production_id]);
+  store.afterwards(db, () => {
+    store.documents.keep(head.id, { revision, shot, size: before.size + size });
+    store.grown({ ...head, revision, log_size: head.log_size + size });
+  });
+  return revision;
+}
+
+const NOTHING = (shot: Shot): Patch[] => [{ op: 'replace', path: '/name', value: shot.name }];
+
+/** The shot with an edit, what has changed read. @throws Refused (422) */
+async function applied(db: EntityManager, shot: Shot, edit: Edit, index: number): Promise<Shot> {
+  const document = documentOf(shot);
+  let patched = document;
+  try {
+    patched = applyPatches(document, edit.patches);
+  } catch (error) {
+    if (!(error instanceof PatchError)) throw error;
+    const pointer = `/edits/${index}/patches/${error.index}`;
+    throw new Refused(422, `Edit ${index + 1} does not fit the shot. ${error.message}`, { pointer });
+  }
+  const parsed = parseChanged(shot, patched, await rigsOf(db, shot, patched));
+  if (!parsed.ok) throw refusedFor(422, 'After these edits the shot would be wrong at', parsed.problems);
+  if (parsed.value.id !== shot.id)
+    throw new Refused(422, 'An edit may not change the id of the shot.', { pointer: '/id' });
+  return parsed.value;
+}

@@ -1,0 +1,81 @@
+import type { Edit, Patch } from '@varrup/core';
+import type { EntityManager } from 'typeorm';
+
+/** The log of a shot's edits: lines are added and never changed. */
+
+/** A line of the log as it is sent: its patches are the text they are kept as. */
+export interface Line {
+  readonly revision: number;
+  readonly edit_id: string;
+  readonly command: string;
+  readonly label: string;
+  readonly author: string;
+  readonly made_at: Date;
+  readonly patches: string;
+}
+
+const COLUMNS = 'revision, edit_id, command, label, author, made_at, patches';
+
+/** A page of the log holds no more edits, and goes no further once it has so many characters. */
+const PAGE_EDITS = 500;
+const PAGE_SIZE = 8e6;
+
+/** The lines after a revision, oldest first, all of them. */
+export const linesAfter = (db: EntityManager, shot: string, revision: number): Promise<Line[]> =>
+  db.query(`SELECT ${COLUMNS} FROM edits WHERE shot_id = $1 AND revision > $2 ORDER BY revision`, [shot, revision]);
+
+/** A page of the lines after a revision, and whether there are more. */
+export async function pageAfter(
+  db: EntityManager,
+  shot: string,
+  revision: number,
+): Promise<{ lines: Line[]; more: boolean }> {
+  const sizes: { revision: number; size: number }[] = await db.query(
+    'SELECT revision, octet_length(patches) AS size FROM edits WHERE shot_id = $1 AND revision > $2 ORDER BY revision LIMIT $3',
+    [shot, revision, PAGE_EDITS + 1],
+  );
+  let size = 0;
+  let count = 0;
+  while (count < Math.min(sizes.length, PAGE_EDITS) && (count === 0 || size < PAGE_SIZE)) size += sizes[count++].size;
+  const last = sizes[count - 1]?.revision ?? revision;
+  const lines: Line[] = await db.query(
+    `SELECT ${COLUMNS} FROM edits WHERE shot_id = $1 AND revision > $2 AND revision <= $3 ORDER BY revision`,
+    [shot, revision, last],
+  );
+  return { lines, more: count < sizes.length };
+}
+
+/** Which of these edits the log has already, and the revisions they led to. */
+export async function known(db: EntityManager, shot: string, ids: readonly string[]): Promise<Map<string, number>> {
+  const rows: { edit_id: string; revision: number }[] = await db.query(
+    'SELECT edit_id, revision FROM edits WHERE shot_id = $1 AND edit_id = ANY($2)',
+    [shot, ids],
+  );
+  return new Map(rows.map((row) => [row.edit_id, row.revision]));
+}
+
+/** A line as the wire has it. */
+export function lineText({ revision, edit_id: id, command, label, author, made_at, patches }: Line): string {
+  const words = JSON.stringify({ id, command, label, author, madeAt: made_at.toISOString(), revision });
+  return `${words.slice(0, -1)},"patches":${patches}}`;
+}
+
+/** What is put into the log for an edit: what it really changes, and what takes it back. */
+export interface Taken extends Pick<Edit, 'id' | 'command' | 'label'> {
+  readonly patches: readonly Patch[];
+  readonly inverse: readonly Patch[];
+}
+
+/** Adds lines from a revision on. @returns how many characters their patches have */
+export async function append(db: EntityManager, shot: string, from: number, edits: readonly Taken[]): Promise<number> {
+  let size = 0;
+  for (const [i, { id, command, label, patches, inverse }] of edits.entries()) {
+    const text = JSON.stringify(patches);
+    size += text.length;
+    await db.query(
+      'INSERT INTO edits (shot_id, revision, edit_id, command, label, patches, inverse) VALUES ($1, $2, $3, $4, $5, $6, $7)',
+      [shot, from + i, id, command, label, text, JSON.stringify(inverse)],
+    );
+  }
+  return size;
+}

@@ -1,0 +1,26 @@
+import { newId } from '@varrup/core';
+import { type EntityManager, IsNull } from 'typeorm';
+import { ProductionEntity, type ProductionRow } from '../entities/production.ts';
+import { ShotEntity } from '../entities/shot.ts';
+import { notFound } from '../http/refusal.ts';
+import { duplicateShot } from './shots.ts';
+import type { Store } from './store.ts';
+
+/** A production that is in use. @throws Refused (404) for one that is unknown or in the bin */
+export async function productionInUse(db: EntityManager, id: string): Promise<ProductionRow> {
+  const row = await db.findOneBy(ProductionEntity, { id });
+  if (!row || row.binnedAt) throw notFound('production');
+  return row;
+}
+
+/** A copy of a production with its shots. @returns its id */
+export function duplicateProduction(store: Store, id: string): Promise<string> {
+  return store.change(async (db) => {
+    const row = await productionInUse(db, id);
+    const copy = newId();
+    await db.insert(ProductionEntity, { id: copy, name: `${row.name.slice(0, 74)} copy` });
+    const shots = await db.findBy(ShotEntity, { productionId: row.id, binnedAt: IsNull() });
+    for (const shot of shots) await duplicateShot(store, db, shot.id, copy, shot.name);
+    return copy;
+  });
+}

@@ -1,0 +1,55 @@
+import { CommitSchema, emptyShot, NewShotSchema, newId, parseShot } from '@varrup/core';
+import { parseBody } from '../http/read.ts';
+import { notFound, refusedFor } from '../http/refusal.ts';
+import { commitEdits } from '../store/commit.ts';
+import { fold } from '../store/folding.ts';
+import { duplicateProduction } from '../store/productions.ts';
+import { rigsFor } from '../store/rigs.ts';
+import { createShot, duplicateShot } from '../store/shots.ts';
+import type { Store } from '../store/store.ts';
+import { openVersion } from '../store/versions.ts';
+
+/** What reads whole documents. Each is done by the server itself where it is small, and by its helper where it may not be. */
+export const jobs = {
+  /** Takes edits. @returns the revision they led to */
+  commit: (store: Store, { id, body }: { id: string; body: Uint8Array }): Promise<number> =>
+    commitEdits(store, id, parseBody(CommitSchema, body)),
+
+  /** Makes a shot, from a document where one is sent. @returns its id */
+  async create(store: Store, { production, body }: { production: string; body: Uint8Array }): Promise<string> {
+    const { name, document } = parseBody(NewShotSchema, body);
+    let shot = emptyShot(newId(), name);
+    if (document !== undefined) {
+      const parsed = parseShot(document, await rigsFor(store.database.manager, document));
+      if (!parsed.ok) throw refusedFor(422, 'The document is wrong at', parsed.problems);
+      shot = { ...parsed.value, name };
+    }
+    const { rigs: _, ...made } = shot;
+    return store.change((db) => createShot(db, production, made));
+  },
+
+  /** Copies a shot. @returns the id of the copy */
+  duplicate: (store: Store, { id }: { id: string }): Promise<string> =>
+    store.change((db) => duplicateShot(store, db, id)),
+
+  /** Copies a production with its shots. @returns the id of the copy */
+  duplicateProduction: (store: Store, { id }: { id: string }): Promise<string> => duplicateProduction(store, id),
+
+  /** A named version as JSON. */
+  async version(store: Store, { shot, id }: { shot: string; id: string }): Promise<string> {
+    return JSON.stringify({ document: await openVersion(store, shot, id) });
+  },
+
+  /** Makes a snapshot of a shot. @returns what is wrong with it, where something is */
+  async fold(store: Store, { id }: { id: string }): Promise<string | null> {
+    // It may have gone to the bin meanwhile.
+    return fold(store, id).catch((error) => {
+      if (error instanceof Error && error.message === notFound('shot').message) return null;
+      throw error;
+    });
+  },
+} as const;
+
+export type JobName = keyof typeof jobs;
+export type JobArguments<Name extends JobName> = Parameters<(typeof jobs)[Name]>[1];
+export type JobResult<Name extends JobName> = Awaited<ReturnType<(typeof jobs)[Name]>>;

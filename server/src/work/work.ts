@@ -1,0 +1,124 @@
+import { Worker } from 'node:worker_threads';
+import type { Logger } from 'pino';
+import type { DataSource } from 'typeorm';
+import { Refused } from '../http/refusal.ts';
+import { isLong } from '../store/folding.ts';
+import { Store } from '../store/store.ts';
+import type { Answered } from './helper.ts';
+import { type JobArguments, type JobName, type JobResult, jobs } from './jobs.ts';
+
+/** Bodies up to this many bytes are read where they come in. */
+const SMALL_BODY = 64_000;
+/** So are shots of up to so many characters: some 20,000 keys. */
+const SMALL_SHOT = 3_000_000;
+
+interface Waiting {
+  readonly done: (result: unknown) => void;
+  readonly failed: (error: unknown) => void;
+}
+
+/** Does what the routes ask for, here or in the helper, and has snapshots made when a log has grown long. */
+export class Work {
+  readonly store: Store;
+  readonly #url: string;
+  readonly #log: Logger;
+  #helper: Worker | null = null;
+  readonly #waiting = new Map<number, Waiting>();
+  #turn = 0;
+  /** Shots a snapshot is being made of. */
+  readonly #folding = new Set<string>();
+  #closed = false;
+
+  constructor(database: DataSource, url: string, log: Logger) {
+    this.store = new Store(database, (head) => {
+      if (isLong(head)) this.#fold(head.id);
+    });
+    this.#url = url;
+    this.#log = log;
+  }
+
+  /** Takes edits; small ones of small shots at once. @returns the revision they led to */
+  async commit(id: string, body: Buffer): Promise<number> {
+    const given = { id, body };
+    const small = body.length <= SMALL_BODY && (this.store.documents.has(id) || (await this.#isSmall(id)));
+    return small ? jobs.commit(this.store, given) : this.help('commit', given);
+  }
+
+  /** Makes a shot. @returns its id */
+  create(production: string, body: Buffer): Promise<string> {
+    const given = { production, body };
+    return body.length <= SMALL_BODY ? jobs.create(this.store, given) : this.help('create', given);
+  }
+
+  /** Has something done by the helper. */
+  help<Name extends JobName>(name: Name, given: JobArguments<Name>): Promise<JobResult<Name>> {
+    const turn = this.#turn++;
+    return new Promise((done, failed) => {
+      this.#waiting.set(turn, { done: done as Waiting['done'], failed });
+      this.#called.postMessage({ turn, name, given });
+    });
+  }
+
+  async close(): Promise<void> {
+    this.#closed = true;
+    await this.#helper?.terminate();
+  }
+
+  async #isSmall(id: string): Promise<boolean> {
+    const [row]: { size: number; log_size: number }[] = await this.store.database.query(
+      'SELECT size, log_size FROM shots WHERE id = $1',
+      [id],
+    );
+    return !row || row.size + row.log_size <= SMALL_SHOT;
+  }
+
+  #fold(id: string): void {
+    if (this.#folding.has(id) || this.#closed) return;
+    this.#folding.add(id);
+    this.help('fold', { id })
+      .then(
+        (wrong) => wrong && this.#log.error({ shot: id, at: wrong }, 'a shot is not as it should be'),
+        (error: Error) =>
+          !this.#closed && this.#log.error({ shot: id, reason: error.message }, 'no snapshot could be made'),
+      )
+      .finally(() => this.#folding.delete(id));
+  }
+
+  /** The helper, started when it is first needed and again when it has died. */
+  get #called(): Worker {
+    if (this.#helper) return this.#helper;
+    const helper = new Worker(new URL('./start-helper.mjs', import.meta.url), {
+      workerData: { database: this.#url },
+
+      resourceLimits: { maxOldGenerationSizeMb: 768 },
+    });
+    helper.on('message', (answer: Answered) => this.#hear(answer));
+    helper.on('error', (error) => this.#lost(helper, error));
+    helper.on('exit', () => this.#lost(helper, new Error('The helper has ended.')));
+    this.#helper = helper;
+    return helper;
+  }
+
+  #hear(answer: Answered): void {
+    if ('long' in answer) {
+      this.#fold(answer.long);
+      return;
+    }
+    const waiting = this.#waiting.get(answer.turn);
+    this.#waiting.delete(answer.turn);
+    if ('done' in answer) waiting?.done(answer.done);
+    else if ('refused' in answer) {
+      const { status, body } = answer.refused;
+      waiting?.failed(new Refused(status, body.error, body));
+    } else waiting?.failed(new Error(answer.failed));
+  }
+
+  /** What the helper was doing is not done; the next one starts afresh. */
+  #lost(helper: Worker, error: Error): void {
+    if (this.#helper !== helper) return;
+    this.#helper = null;
+    if (!this.#closed) this.#log.error({ reason: error.message }, 'the helper has died');
+    for (const { failed } of this.#waiting.values()) failed(error);
+    this.#waiting.clear();
+  }
+}
