@@ -9,13 +9,21 @@ import { Versions1764100000002 } from './migrations/0002-versions.ts';
 import { Rigs1764200000003 } from './migrations/0003-rigs.ts';
 import { Snapshots1764300000004 } from './migrations/0004-snapshots.ts';
 
+/** How the database has become what it is, oldest first. */
+export const migrations = [
+  First1763900000001,
+  Versions1764100000002,
+  Rigs1764200000003,
+  Snapshots1764300000004,
+] as const;
+
 /** Connects to a database that is of today. @param connections how many at once, at most */
 export const connect = (url: string, connections: number): Promise<DataSource> =>
   new DataSource({
     type: 'postgres',
     url,
     entities: [ProductionEntity, ShotEntity, PictureEntity, VersionEntity, RigVersionEntity, PoseEntity],
-    migrations: [First1763900000001, Versions1764100000002, Rigs1764200000003, Snapshots1764300000004],
+    migrations: [...migrations],
     migrationsTransactionMode: 'each',
     synchronize: false,
     poolSize: connections,
