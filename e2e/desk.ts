@@ -1,5 +1,4 @@
 import { expect, type Page } from '@playwright/test';
-import { applyPatches, type Edit } from '@varrup/core';
 
 /** The desk as a person uses it, and the document as the server has it. */
 
@@ -28,11 +27,15 @@ export interface ShotOut {
   };
 }
 
+/** Writes over the API; whoever does says so. */
+const post = (page: Page, path: string, data?: unknown) =>
+  page.request.post(path, { data, headers: { 'x-varrup': 'test' } });
+
 /** A new shot of its own for a test, made over the API and opened in the browser. */
 export async function newShot(page: Page, name: string): Promise<string> {
-  const production = await page.request.post('/api/productions', { data: { name: `For ${name}` } });
+  const production = await post(page, '/api/productions', { name: `For ${name}` });
   const { id } = await production.json();
-  const made = await page.request.post(`/api/productions/${id}/shots`, { data: { name } });
+  const made = await post(page, `/api/productions/${id}/shots`, { name });
   const shot = (await made.json()).id as string;
   await openShot(page, shot);
   return shot;
@@ -49,7 +52,7 @@ export async function openPractice(page: Page): Promise<string> {
   const home = await (await page.request.get('/api/productions')).json();
   const shots = home.productions.flatMap((p: { shots: { id: string; name: string }[] }) => p.shots);
   const floor = shots.find((s: { name: string }) => s.name === '00 Practice floor');
-  const copy = await (await page.request.post(`/api/shots/${floor.id}/duplicate`)).json();
+  const copy = await (await post(page, `/api/shots/${floor.id}/duplicate`)).json();
   await openShot(page, copy.id);
   return copy.id;
 }
@@ -63,8 +66,24 @@ export async function saved(page: Page, id: string): Promise<ShotOut['document']
 export async function document(page: Page, id: string): Promise<ShotOut> {
   const { edits, ...shot } = await (await page.request.get(`/api/shots/${id}`)).json();
   // The server gives its newest snapshot and the edits since.
-  const now = (edits as Edit[]).reduce((before, { patches }) => applyPatches(before, patches), shot.document);
-  return { ...shot, document: now };
+  for (const { patches } of edits as { patches: Patch[] }[]) for (const patch of patches) apply(shot.document, patch);
+  return shot;
+}
+
+interface Patch {
+  readonly op: 'add' | 'replace' | 'remove';
+  readonly path: string;
+  readonly value?: unknown;
+}
+
+/** A patch (RFC 6902), put into a document in place. */
+function apply(document: object, { op, path, value }: Patch): void {
+  const keys = path.slice(1).split('/');
+  const last = keys.pop()!;
+  const at = keys.reduce((part, key) => (part as Record<string, never>)[key], document) as Record<string, unknown>;
+  if (Array.isArray(at)) at.splice(Number(last), op === 'add' ? 0 : 1, ...(op === 'remove' ? [] : [value]));
+  else if (op === 'remove') delete at[last];
+  else at[last] = value;
 }
 
 export async function bringIn(page: Page, kind: string): Promise<void> {
@@ -154,9 +173,9 @@ export async function type(page: Page, label: string, value: number): Promise<vo
 
 /** A new shot made of a document, opened in the browser. */
 export async function openDocument(page: Page, name: string, document: unknown): Promise<string> {
-  const production = await page.request.post('/api/productions', { data: { name: `For ${name}` } });
+  const production = await post(page, '/api/productions', { name: `For ${name}` });
   const { id } = await production.json();
-  const made = await page.request.post(`/api/productions/${id}/shots`, { data: { name, document } });
+  const made = await post(page, `/api/productions/${id}/shots`, { name, document });
   expect(made.status()).toBe(201);
   const shot = (await made.json()).id as string;
   await openShot(page, shot);

@@ -100,12 +100,12 @@ export function posed(shot: Shot, { rig, pose, frame, share, only }: Putting): R
   for (const control of controlsOf(shot, rig)) {
     if ((only && !only.has(control.id)) || control.locked) continue;
     const channels = poseChannels(control, shot.rigs).filter(
-      (c) => `${control.shape.control}.${c.id}` in pose && !(isHeld(control, frame) && isPlace(c.id)),
+      (c) => Object.hasOwn(pose, `${control.shape.control}.${c.id}`) && !(isHeld(control, frame) && isPlace(c.id)),
     );
     Object.assign(out, mixedTurn(shot, control, channels, pose, frame, share));
     for (const channel of channels) {
       const path = channelPath(control.id, channel.id);
-      if (path in out) continue;
+      if (Object.hasOwn(out, path)) continue;
       const from = channelValue(shot, path, frame);
       const to = pose[`${control.shape.control}.${channel.id}`];
       const value = mixed(from, to, share);

@@ -47,7 +47,7 @@ export function varied(
     const { member, channel } = splitPath(path);
     const control = own.get(member)!;
     const moves = curve.type === 'number' && (findChannel(control, channel, shot.rigs)?.everyday ?? false);
-    const differs = moves && !(control.shape.control in clip.stances);
+    const differs = moves && !Object.hasOwn(clip.stances, control.shape.control);
     const isHeight = control.shape.control === 'body' && channel === 'move.y';
     const next = chance(seedOf(path, seed));
     const values = curve.type === 'number' ? curve.keys.map((k) => k.value) : [0];

@@ -92,6 +92,27 @@ describe('patches', () => {
     expect(document).toEqual({ list: [1, 2], name: 'x' });
   });
 
+  test.each<[string, unknown, RegExp]>([
+    ['nothing', null, /is not a patch/],
+    ['another operation', { op: 'move', path: '/a', value: 1 }, /op.*none of add/],
+    ['no pointer', { op: 'remove', path: 'a' }, /path.*not a JSON pointer/],
+    ['a pointer of numbers', { op: 'remove', path: 7 }, /path.*not a JSON pointer/],
+    ['an endless pointer', { op: 'remove', path: `/${'x'.repeat(400)}` }, /path.*not a JSON pointer/],
+    ['no value', { op: 'add', path: '/a' }, /value.*is missing/],
+    ['a value to remove', { op: 'remove', path: '/a', value: 1 }, /value.*not needed/],
+    ['more than there is', { op: 'remove', path: '/a', from: '/b' }, /parts that no patch has/],
+  ])('from outside that are %s are refused', (_, given, why) => {
+    const parsed = PatchSchema.safeParse(given);
+    expect(parsed.error?.issues.map((issue) => `${issue.path.join('.')} ${issue.message}`).join()).toMatch(why);
+  });
+
+  test('that put a long list together from its front are refused before they take for ever', () => {
+    const patches = Array.from({ length: 30_000 }, (): Patch => ({ op: 'add', path: '/list/0', value: 1 }));
+    expect(() => applyPatches({ list: [] }, patches)).toThrow(/Patch 14143 \(add \/list\/0\) asks for too much/);
+    const atTheEnd = patches.map((_, i): Patch => ({ op: 'add', path: `/list/${i}`, value: 1 }));
+    expect(applyPatches({ list: [] as number[] }, atTheEnd).list).toHaveLength(30_000);
+  });
+
   test('that reach for a prototype are refused at the door', () => {
     for (const path of ['/__proto__/polluted', '/members/constructor', '/a/prototype/b']) {
       expect(PatchSchema.safeParse({ op: 'add', path, value: 1 }).success).toBe(false);

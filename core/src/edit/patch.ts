@@ -4,21 +4,37 @@ import { Table, type TableDraft } from '../table/table.ts';
 type Json = string | number | boolean | null | Json[] | { [key: string]: Json };
 
 /** Changes to a document in the shape of RFC 6902 (JSON Patch), with the three operations that are enough. */
-const PointerSchema = z
-  .string()
-  .max(400)
-  .regex(/^(\/[^/]*)*$/, 'is not a JSON pointer')
-  .refine((p) => !/(^|\/)(__proto__|constructor|prototype)(\/|$)/.test(p), 'names a part no document has');
+export type Patch =
+  | { readonly op: 'add' | 'replace'; readonly path: string; readonly value: Json }
+  | { readonly op: 'remove'; readonly path: string };
 
-/** What is put in is looked at where it is put: what comes from outside has been read as JSON, so that is what it is. */
-const ValueSchema = z.custom<Json>((value) => value !== undefined, 'is missing');
+/**
+ * A patch from outside. It is looked at by hand: an edit may have hundreds of thousands. What is put in is looked at where it is put; it has
+ * been read as JSON, so JSON is what it is.
+ */
+export const PatchSchema = z.unknown().transform((given, context): Patch => {
+  const wrong = problemOf(given);
+  if (wrong) context.issues.push({ code: 'custom', message: wrong.sentence, path: wrong.path, input: undefined });
+  return given as Patch;
+});
 
-export const PatchSchema = z.discriminatedUnion('op', [
-  z.strictObject({ op: z.literal('add'), path: PointerSchema, value: ValueSchema }),
-  z.strictObject({ op: z.literal('replace'), path: PointerSchema, value: ValueSchema }),
-  z.strictObject({ op: z.literal('remove'), path: PointerSchema }),
-]);
-export type Patch = z.infer<typeof PatchSchema>;
+const LONGEST_POINTER = 400;
+const POINTER = /^(\/[^/]*)*$/;
+const NO_PART = /(^|\/)(__proto__|constructor|prototype)(\/|$)/;
+
+/** What is wrong with a patch, and at which part of it; null where nothing is. */
+function problemOf(given: unknown): { path: string[]; sentence: string } | null {
+  const at = (name: string, sentence: string) => ({ path: [name], sentence });
+  if (typeof given !== 'object' || given === null) return { path: [], sentence: 'is not a patch' };
+  const { op, path, value } = given as { op?: unknown; path?: unknown; value?: unknown };
+  if (op !== 'add' && op !== 'replace' && op !== 'remove') return at('op', 'is none of add, replace and remove');
+  if (typeof path !== 'string' || path.length > LONGEST_POINTER || !POINTER.test(path))
+    return at('path', 'is not a JSON pointer');
+  if (NO_PART.test(path)) return at('path', 'names a part no document has');
+  if ((op === 'remove') !== (value === undefined)) return at('value', op === 'remove' ? 'is not needed' : 'is missing');
+  const parts = op === 'remove' ? 2 : 3;
+  return Object.keys(given).length === parts ? null : { path: [], sentence: 'has parts that no patch has' };
+}
 
 type Dictionary = { readonly [key: string]: Json };
 
@@ -152,11 +168,16 @@ export function applyPatches<T>(document: T, patches: readonly Patch[]): T {
   return new Applying().all(document as Part, patches) as T;
 }
 
+/** As many parts of lists may be moved by patches together: some tenths of a second. */
+const MOST_MOVED = 100_000_000;
+
 /** Parts made while patches are applied may be changed in place: a hundred patches to one list copy it once. */
 class Applying {
   readonly #fresh = new Set<object>();
   /** Drafts of the tables that patches lead into, by the tables they stand for. */
   readonly #drafts = new Map<Table<Json>, TableDraft<Json>>();
+  /** How many parts of lists have been moved. */
+  #moved = 0;
   /** The patch that is being applied. */
   #index = 0;
   #patch!: Patch;
@@ -169,6 +190,12 @@ class Applying {
       result = this.#at(result, keysOf(patch.path), 0);
     });
     return this.#finished(result);
+  }
+
+  /** Counts the parts of lists that move up or down: a list put together from its front, part by part, would take for ever. */
+  #move(parts: number): void {
+    this.#moved += parts;
+    if (this.#moved > MOST_MOVED) this.#fail('asks for too much: put the list in as a whole');
   }
 
   #fail(why: string): never {
@@ -211,11 +238,14 @@ class Applying {
       list[index] = this.#at(list[index], keys, depth + 1) as Json;
     } else if (patch.op === 'add') {
       if (index < 0 || index > list.length) this.#fail('adds beyond the end of the list');
+      this.#move(list.length - index);
       list.splice(index, 0, patch.value);
     } else {
       if (!exists) this.#fail('names a place the list does not have');
-      if (patch.op === 'remove') list.splice(index, 1);
-      else list[index] = patch.value;
+      if (patch.op === 'remove') {
+        this.#move(list.length - index);
+        list.splice(index, 1);
+      } else list[index] = patch.value;
     }
     return list;
   }

@@ -66,7 +66,7 @@ class Reading {
     const out = { ...this.#patched };
     for (const name of Object.keys(ShotSchema.shape) as (keyof ShotDocument)[]) {
       if (this.#before[name] === this.#patched[name]) continue;
-      const part = name in shotTables ? this.#readTable(name as TableName) : this.#readPart(name);
+      const part = Object.hasOwn(shotTables, name) ? this.#readTable(name as TableName) : this.#readPart(name);
       Object.assign(out, { [name]: part });
     }
     return out;
@@ -84,8 +84,10 @@ class Reading {
     const patched = this.#patched[name] as Table<unknown>;
     const touched: string[] = [];
     const draft = patched.edit();
-    if (patched.size > most)
+    if (patched.size > most) {
       this.problems.push({ pointer: `/${name}`, sentence: `has ${patched.size} parts; ${most} are the most` });
+      return patched;
+    }
     before.changesTo(patched, (id, old, record) => {
       if (name === 'members') this.changesCast ||= !standsAlike(old as Member, record as Member);
       if (record === undefined || this.problems.length >= MOST_PROBLEMS) return;

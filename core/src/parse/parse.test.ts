@@ -3,6 +3,7 @@ import { smoothKey } from '../curve/key.ts';
 import type { Member } from '../document/member.ts';
 import { emptyShot, type Shot } from '../document/shot.ts';
 import { addMember, newMember } from '../edit/index.ts';
+import { frameOf } from '../evaluate/program.ts';
 import { Rigs } from '../rig/rigs.ts';
 import { problemText } from '../schema/problem.ts';
 import { Table } from '../table/table.ts';
@@ -94,6 +95,40 @@ describe('a shot from outside', () => {
   ])('that %s is refused with a sentence that says where', (_, spoil, sentence) => {
     expect(sentences(spoil(good())).join('\n')).toMatch(sentence);
   });
+
+  test.each(['constructor', 'toString', 'valueOf', 'hasOwnProperty', '__proto__'])(
+    'takes nothing for there that is called %s, as the language itself has it',
+    (name) => {
+      const json = () => JSON.parse(JSON.stringify(good()));
+      const member = (change: object) => ({
+        ...json(),
+        members: { ...json().members, a: { ...json().members.a, ...change } },
+      });
+      const recipe = { id: 'r', kit: 'bounce', member: name, settings: {}, written: {} };
+      const wrong = [
+        member({ parent: name }),
+        member({ holds: [{ frame: 1, by: { is: 'member', member: name, joint: null } }] }),
+        member({ values: JSON.parse(`{"${name}":1}`) }),
+        { ...json(), recipes: { r: recipe } },
+        { ...json(), curves: { [`${name}.move.x`]: curve(1) } },
+        { ...json(), curves: { [`a.${name}`]: curve(1) } },
+        { ...json(), formulas: { [`a.${name}`]: { text: '1', inputs: [], mode: 'instead' } } },
+        { ...json(), [name]: {} },
+      ];
+      for (const spoilt of wrong.slice(0, name === '__proto__' ? -1 : undefined))
+        expect(sentences(spoilt)).not.toEqual([]);
+      // A member may be called so, and is one then.
+      const filed = JSON.parse(`{"${name}":${JSON.stringify({ ...json().members.a, id: name })}}`);
+      const parsed = parseShot({ ...json(), curves: {}, members: filed }, Rigs.none);
+      if (parsed.ok) expect(parsed.value.members.keys()).toEqual([name]);
+      else expect(name).toBe('__proto__');
+      // What reads somewhere that is not there reads nothing, and sets may name what is gone.
+      const reading = { text: 'x', inputs: [{ name: 'x', path: `${name}.${name}` }], mode: 'instead' };
+      const set = { id: 's', name: 'All', paths: [`a.${name}`] };
+      const harmless = parseShot({ ...json(), formulas: { 'a.move.y': reading }, sets: { s: set } }, Rigs.none);
+      if (harmless.ok) expect(frameOf(harmless.value, 1).value('a', 'move.y')).toBe(0);
+    },
+  );
 
   test('names no more problems than one can read', () => {
     const curves = Object.fromEntries(Array.from({ length: 100 }, (_, i) => [`n${i}.move.x`, curve(1)]));

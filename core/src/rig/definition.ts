@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { rotationOrders } from '../pose/rotation-order.ts';
 import { FormulaSchema } from '../schema/formula.ts';
-import { IdSchema, NameSchema } from '../schema/ids.ts';
+import { IdSchema, NameSchema, RigVersionSchema } from '../schema/ids.ts';
 import { ColourSchema, QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 import { PartIdSchema } from '../schema/part-id.ts';
 
@@ -228,7 +228,7 @@ const RigSetSchema = z.strictObject({
 
 export const RigSchema = z.strictObject({
   id: IdSchema,
-  version: z.number().int().min(1).max(100_000),
+  version: RigVersionSchema,
   name: NameSchema,
   /** What is new in this version, for people. */
   changes: z.string().max(2_000),

@@ -1,3 +1,4 @@
+import { IdSchema, RigVersionSchema } from '../schema/ids.ts';
 import { Table } from '../table/table.ts';
 import { linkName, type RigLink } from './rigs.ts';
 
@@ -12,11 +13,13 @@ export function linksIn(document: unknown): RigLink[] {
   const found = new Map<string, RigLink>();
   for (const member of membersIn(document)) {
     const { kind, shape } = (member ?? {}) as { kind?: unknown; shape?: { rig?: unknown; version?: unknown } };
-    if (kind !== 'rig' || typeof shape?.rig !== 'string' || typeof shape.version !== 'number') continue;
-    if (found.size < MOST_LINKS) {
-      const { rig, version } = shape;
-      found.set(linkName({ rig, version }), { rig, version });
-    }
+    if (kind !== 'rig' || found.size >= MOST_LINKS) continue;
+    const rig = IdSchema.safeParse(shape?.rig);
+    const version = RigVersionSchema.safeParse(shape?.version);
+    // What cannot be a link leads nowhere, which reading the document says.
+    if (!rig.success || !version.success) continue;
+    const link = { rig: rig.data, version: version.data };
+    found.set(linkName(link), link);
   }
   return [...found.values()];
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { listOf } from '../schema/bounded.ts';
+import { listOf, recordOf } from '../schema/bounded.ts';
 import { NameSchema } from '../schema/ids.ts';
 import { QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 
@@ -9,9 +9,7 @@ const PoseChannel = z
   .regex(/^[a-zA-Z][a-zA-Z0-9]{0,27}\.[a-zA-Z][A-Za-z0-9.]{0,40}$/, 'is not a channel of a rig');
 
 /** What the channels of a rig hold in a pose: numbers in metres and radians, or orientations. Channels not named are left alone. */
-export const PoseValuesSchema = z
-  .record(PoseChannel, z.union([ValueSchema, QuaternionSchema]))
-  .refine((values) => Object.keys(values).length <= 5_000, 'has more than 5000 channels');
+export const PoseValuesSchema = recordOf(PoseChannel, z.union([ValueSchema, QuaternionSchema]), 5_000);
 export type PoseValues = z.infer<typeof PoseValuesSchema>;
 
 /** A pose as it is put into a rig's pose book. */

@@ -4,6 +4,9 @@ import { z } from 'zod';
 /** Ids start with a letter or digit, so that no id can ever be a name the language itself uses (`__proto__`). */
 export const IdSchema = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9-]{0,39}$/, 'is not an id');
 
+/** Versions of a rig are counted from 1. */
+export const RigVersionSchema = z.number().int().min(1).max(100_000);
+
 /** An id that is stable for life; names are free and may change, ids never do. */
 export type Id = z.infer<typeof IdSchema>;
 

@@ -86,9 +86,12 @@ export const PoseBookSchema = z.object({ poses: z.array(BookedPoseSchema) });
 /** New words for a pose. */
 export const PoseWordsSchema = NewPoseSchema.pick({ name: true, tags: true }).partial();
 
+/** The most edits a shot can have: what the database counts in. */
+export const MOST_REVISIONS = 2 ** 31 - 1;
+
 /** Edits made on revision `base`, in order. */
 export const CommitSchema = z.strictObject({
-  base: z.number().int().min(0),
+  base: z.number().int().min(0).max(MOST_REVISIONS),
   edits: listOf(EditSchema, 500, 1),
 });
 export type Commit = z.infer<typeof CommitSchema>;

@@ -1,5 +1,5 @@
 import type { Problem, Refusal } from '@varrup/core';
-import type { ErrorRequestHandler, RequestHandler } from 'express';
+import type { ErrorRequestHandler, Request, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 
 /** An answer in the 400s: what is wrong as a sentence, and where in what was sent. */
@@ -35,9 +35,16 @@ const bodySentences: Record<string, string> = {
   'request.aborted': 'The connection broke before all had been sent.',
 };
 
+/** What the log says of an error: what it is and where, never what was sent or kept. */
+function described(error: unknown, request: Request) {
+  const { method, route, params } = request;
+  const [message, ...stack] = error instanceof Error ? (error.stack ?? error.message).split('\n') : [String(error)];
+  return { method, route: route?.path ?? '', id: params?.id, reason: message.slice(0, 300), stack };
+}
+
 /** The last handler: refusals as they are, everything else as one plain sentence, with the cause in the log only. */
 export function answerErrors(log: Logger): ErrorRequestHandler {
-  return (error: unknown, _request, response, next) => {
+  return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     if (error instanceof Refused) {
       response.status(error.status).json(error.body);
@@ -48,7 +55,7 @@ export function answerErrors(log: Logger): ErrorRequestHandler {
       response.status(status).json({ error: bodySentences[type ?? ''] ?? 'What was sent cannot be read.' });
       return;
     }
-    log.error({ error }, 'request failed');
+    log.error(described(error, request), 'request failed');
     response.status(500).json({ error: 'Something went wrong in the server. Nothing was changed; please try again.' });
   };
 }

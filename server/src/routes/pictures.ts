@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import sharp from 'sharp';
 import type { DataSource } from 'typeorm';
 import { PictureEntity } from '../entities/picture.ts';
 import { pictureBody } from '../http/body.ts';
@@ -6,11 +7,24 @@ import { readId } from '../http/read.ts';
 import { notFound, Refused } from '../http/refusal.ts';
 import { headOf } from '../store/shot-row.ts';
 
-/** How each kind of picture begins. */
-const beginnings: Record<string, (bytes: Buffer) => boolean> = {
-  'image/png': (b) => b.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])),
-  'image/webp': (b) => b.toString('latin1', 0, 4) === 'RIFF' && b.toString('latin1', 8, 12) === 'WEBP',
-};
+/** The kinds of picture that are taken, and what they are called where they are decoded. */
+const formats = new Map([
+  ['image/png', 'png'],
+  ['image/webp', 'webp'],
+]);
+const MOST_PIXELS = 4_000_000;
+
+/** Whether bytes are a picture of a kind from the first pixel to the last: it is decoded, off the main thread. */
+async function isPicture(bytes: Buffer, format: string): Promise<boolean> {
+  try {
+    const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'warning', pages: 1 });
+    if ((await picture.metadata()).format !== format) return false;
+    await picture.stats();
+    return true;
+  } catch {
+    return false;
+  }
+}
 
 /** The pictures on the cards. */
 export function pictureRoutes(database: DataSource): Router {
@@ -20,7 +34,8 @@ export function pictureRoutes(database: DataSource): Router {
     const id = readId(request, 'shot');
     await headOf(database.manager, id);
     const mime = request.headers['content-type'] ?? '';
-    if (!Buffer.isBuffer(request.body) || !beginnings[mime]?.(request.body)) {
+    const format = formats.get(mime);
+    if (!format || !Buffer.isBuffer(request.body) || !(await isPicture(request.body, format))) {
       throw new Refused(415, 'A picture must be a PNG or WebP, and say which in its Content-Type.');
     }
     await database.manager.upsert(PictureEntity, { shotId: id, mime, bytes: request.body, takenAt: new Date() }, [

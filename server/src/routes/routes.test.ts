@@ -1,6 +1,16 @@
 import { request as plainRequest } from 'node:http';
-import { addMember, type Bin, type Edit, type Home, newMember, perform, type Shot } from '@varrup/core';
+import {
+  addMember,
+  type Bin,
+  type Edit,
+  type Home,
+  newMember,
+  perform,
+  type Shot,
+  type VersionSummary,
+} from '@varrup/core';
 import { nightFerry } from '@varrup/demo';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import { loadDemo } from '../demo.ts';
 import { ShotEntity } from '../entities/shot.ts';
@@ -172,6 +182,104 @@ describe('edits', () => {
     expect([...(await open(id)).document.members.keys()]).toEqual(['theirs']);
   });
 
+  test('are never ahead of the revision they are opened at, while others are committed', async () => {
+    const id = await newShot('Opened meanwhile');
+    let shot = (await open(id)).document;
+    const versions = new Map([[0, shot.members.keys()]]);
+    const edits = Array.from({ length: 40 }, (_, i) => {
+      const done = bringInBox(shot, `b${i}`);
+      shot = done.shot;
+      versions.set(i + 1, shot.members.keys());
+      return done.edit;
+    });
+    const committing = (async () => {
+      for (const [base, edit] of edits.entries())
+        await server.send('POST', `/api/shots/${id}/edits`, { base, edits: [edit] });
+    })();
+    const seen = new Set<number>();
+    for (let i = 0; i < 40; i++) {
+      const { revision, document } = await open(id);
+      seen.add(revision);
+      expect(document.members.keys()).toEqual(versions.get(revision));
+      if (i % 4 === 0) await server.send('POST', `/api/shots/${id}/versions`, { name: `At ${i}` });
+    }
+    await committing;
+    expect(seen.size).toBeGreaterThan(1);
+    const kept = (await server.send('GET', `/api/shots/${id}/versions`)).body as { versions: VersionSummary[] };
+    for (const { id: version, revision } of kept.versions) {
+      const { document } = (await server.send('GET', `/api/shots/${id}/versions/${version}`)).body as {
+        document: { members: object };
+      };
+      expect(Object.keys(document.members)).toEqual(versions.get(revision));
+    }
+  });
+
+  test('go on while the shot is renamed: a rename waits its turn', async () => {
+    const id = await newShot('Before');
+    const start = (await open(id)).document;
+    const renames = Array.from({ length: 12 }, (_, i) =>
+      server.send('PATCH', `/api/shots/${id}`, { name: `Name ${i}` }),
+    );
+    const commits = Array.from({ length: 12 }, (_, i) =>
+      server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [bringInBox(start, `b${i}`).edit] }),
+    );
+    expect((await Promise.all(renames)).map((a) => a.status)).toEqual(Array(12).fill(204));
+    expect((await Promise.all(commits)).every((a) => a.status === 200 || a.status === 409)).toBe(true);
+    expect((await open(id)).document.name).toMatch(/^Name \d+$/);
+  });
+
+  test('are not taken where the production is in the bin', async () => {
+    const { id: gone } = (await server.send('POST', '/api/productions', { name: 'Put away' })).body as { id: string };
+    const { id } = (await server.send('POST', `/api/productions/${gone}/shots`, { name: 'In it' })).body as {
+      id: string;
+    };
+    const { edit } = bringInBox((await open(id)).document, 'b1');
+    await server.send('DELETE', `/api/productions/${gone}`);
+    for (const [method, path, body] of [
+      ['POST', `/api/shots/${id}/edits`, { base: 0, edits: [edit] }],
+      ['PATCH', `/api/shots/${id}`, { name: 'Renamed' }],
+      ['GET', `/api/shots/${id}`, undefined],
+    ] as const)
+      expect((await server.send(method, path, body)).status).toBe(404);
+    await server.send('POST', `/api/productions/${gone}/restore`);
+    expect((await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [edit] })).status).toBe(200);
+  });
+
+  test('that come twice in what is sent are refused; those known from before are passed over', async () => {
+    const id = await newShot('Known');
+    const start = (await open(id)).document;
+    const first = bringInBox(start, 'b1');
+    const second = bringInBox(first.shot, 'b2');
+    const twice = await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [first.edit, first.edit] });
+    expect(twice).toMatchObject({ status: 400, body: { pointer: '/edits/1/id' } });
+    await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [first.edit, second.edit] });
+    const again = await server.send('POST', `/api/shots/${id}/edits`, { base: 2, edits: [first.edit] });
+    expect(again).toEqual({ status: 200, body: { revision: 2 } });
+  });
+
+  test('are kept as what was read: whole, of today, with what takes them back', async () => {
+    const id = await newShot('Normal');
+    const { document } = await open(id);
+    const member = bringInBox(document, 'b1').shot.members.at('b1');
+    const { locked: _, holds: __, ...bare } = member;
+    const edit = {
+      id: 'bare1',
+      command: 'member.add',
+      label: 'bring in',
+      patches: [{ op: 'add', path: '/members/b1', value: bare }],
+    };
+    expect((await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [edit] })).status).toBe(200);
+    expect((await open(id)).document.members.at('b1')).toEqual(member);
+    const [row] = await server.database.query('SELECT patches, inverse FROM edits WHERE shot_id = $1', [id]);
+    expect(JSON.parse(row.patches)).toEqual([{ op: 'add', path: '/members/b1', value: member }]);
+    expect(JSON.parse(row.inverse)).toEqual([{ op: 'remove', path: '/members/b1' }]);
+    const back = { ...edit, id: 'back1', patches: [{ op: 'replace', path: '/version', value: 4 }] };
+    expect(await server.send('POST', `/api/shots/${id}/edits`, { base: 1, edits: [back] })).toMatchObject({
+      status: 422,
+      body: { pointer: '/version' },
+    });
+  });
+
   test('from two windows at the same instant: one is taken, one refused', async () => {
     const id = await newShot('Same instant');
     const start = (await open(id)).document;
@@ -292,18 +400,21 @@ describe('the doors', () => {
 
   test('take a picture that is one, and no other', async () => {
     const id = await newShot('Pictured');
-    const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]);
-    expect((await server.send('PUT', `/api/shots/${id}/picture`, png, { 'content-type': 'image/png' })).status).toBe(
-      204,
-    );
-    expect((await server.send('PUT', `/api/shots/${id}/picture`, png, { 'content-type': 'text/html' })).status).toBe(
-      415,
-    );
-    expect(
-      (await server.send('PUT', `/api/shots/${id}/picture`, '<script>', { 'content-type': 'image/png' })).status,
-    ).toBe(415);
+    const picture = sharp({ create: { width: 48, height: 27, channels: 3, background: '#5b4a33' } });
+    const png = await picture.clone().png().toBuffer();
+    const webp = await picture.clone().webp().toBuffer();
+    const put = async (bytes: Uint8Array | string, type: string) =>
+      (await server.send('PUT', `/api/shots/${id}/picture`, bytes, { 'content-type': type })).status;
+    expect(await put(webp, 'image/webp')).toBe(204);
+    expect(await put(png, 'image/png')).toBe(204);
+    for (const type of ['text/html', 'image/webp', '__proto__', 'constructor', 'image/gif'])
+      expect(await put(png, type)).toBe(415);
+    expect(await put('<script>', 'image/png')).toBe(415);
+    // A header alone is none, nor is one that breaks off.
+    expect(await put(png.subarray(0, 33), 'image/png')).toBe(415);
+    expect(await put(png.subarray(0, png.length - 20), 'image/png')).toBe(415);
     const back = await fetch(`${server.address}/api/shots/${id}/picture`);
     expect(back.headers.get('content-type')).toBe('image/png');
-    expect(new Uint8Array(await back.arrayBuffer())).toEqual(png);
+    expect(Buffer.from(await back.arrayBuffer())).toEqual(png);
   });
 });

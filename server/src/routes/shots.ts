@@ -1,4 +1,4 @@
-import { NamedSchema } from '@varrup/core';
+import { MOST_REVISIONS, NamedSchema } from '@varrup/core';
 import { type Response, Router } from 'express';
 import { z } from 'zod';
 import { ProductionEntity } from '../entities/production.ts';
@@ -10,8 +10,6 @@ import { headOf } from '../store/shot-row.ts';
 import { editsSince, openShot, renameShot } from '../store/shots.ts';
 import type { Work } from '../work/work.ts';
 
-/** The most edits a shot can have: what the database counts in. */
-const MOST_REVISIONS = 2 ** 31 - 1;
 const SinceSchema = z.coerce.number().int().min(0).max(MOST_REVISIONS);
 
 const json = (response: Response) => response.type('application/json');

@@ -48,7 +48,11 @@ export async function startTestServer(application = tmpdir()): Promise<TestServe
       const raw = typeof body === 'string' || body instanceof Uint8Array;
       const response = await fetch(address + path, {
         method,
-        headers: { ...(body === undefined || raw ? {} : { 'content-type': 'application/json' }), ...headers },
+        headers: {
+          'x-varrup': 'test',
+          ...(body === undefined || raw ? {} : { 'content-type': 'application/json' }),
+          ...headers,
+        },
         body: body === undefined ? undefined : raw ? (body as string) : JSON.stringify(body),
       });
       const text = await response.text();

@@ -12,6 +12,10 @@ const SMALL_BODY = 64_000;
 /** So are shots of up to so many characters: some 20,000 keys. */
 const SMALL_SHOT = 3_000_000;
 
+/** The memory of a body where it is its own: that is handed over, not copied. */
+const ownMemory = ({ buffer, byteLength }: Uint8Array): ArrayBuffer[] =>
+  buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? [buffer] : [];
+
 interface Waiting {
   readonly done: (result: unknown) => void;
   readonly failed: (error: unknown) => void;
@@ -55,7 +59,7 @@ export class Work {
     const turn = this.#turn++;
     return new Promise((done, failed) => {
       this.#waiting.set(turn, { done: done as Waiting['done'], failed });
-      this.#called.postMessage({ turn, name, given });
+      this.#called.postMessage({ turn, name, given }, 'body' in given ? ownMemory(given.body) : []);
     });
   }
 

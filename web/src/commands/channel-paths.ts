@@ -33,7 +33,12 @@ export const everydayPaths = (shot: Shot, ids: Selected) =>
 function isIdleRoot(shot: Shot, path: string): boolean {
   const { member: id, channel } = splitPath(path);
   const member = shot.members.at(id);
-  return member.kind === 'rig' && !shot.curves.has(path) && !(channel in member.values) && !channel.includes('custom');
+  return (
+    member.kind === 'rig' &&
+    !shot.curves.has(path) &&
+    !Object.hasOwn(member.values, channel) &&
+    !channel.includes('custom')
+  );
 }
 
 /** One axis of move, turn or size. */

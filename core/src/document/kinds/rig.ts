@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { IdSchema } from '../../schema/ids.ts';
+import { IdSchema, RigVersionSchema } from '../../schema/ids.ts';
 import { defineKind } from './kind.ts';
 
 /** The version of a rig that a shot links. */
-export const RigLinkSchema = z.strictObject({ rig: IdSchema, version: z.number().int().min(1).max(100_000) });
+export const RigLinkSchema = z.strictObject({ rig: IdSchema, version: RigVersionSchema });
 
 /** A rig of the library, linked and not copied. Its controls are members of their own, which it carries. */
 export const rig = defineKind({

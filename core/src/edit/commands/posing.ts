@@ -33,13 +33,13 @@ export const putPose = defineCommand<Putting & { name: string; autoKey: AutoKey;
       .filter((c) => !putting.only || putting.only.has(c.id))
       .flatMap((c) =>
         poseChannels(c, shot.rigs)
-          .filter((channel) => `${c.shape.control}.${channel.id}` in putting.pose)
+          .filter((channel) => Object.hasOwn(putting.pose, `${c.shape.control}.${channel.id}`))
           .map((channel) => channelPath(c.id, channel.id)),
       );
     // In a cycle what is not keyed in a pose would drift through it, from the pose before to the one after.
     const whole = clipAtWork(shot, putting.rig)?.cycles ?? false;
     const worth = paths.filter(
-      (p) => whole || shot.curves.has(p) || p in values || shot.loose.has(p) || isUsed(shot, p),
+      (p) => whole || shot.curves.has(p) || Object.hasOwn(values, p) || shot.loose.has(p) || isUsed(shot, p),
     );
     const all = Object.fromEntries(worth.map((p) => [p, values[p] ?? channelValue(shot, p, frame)!]));
     return changeChannels.apply(shot, { frame, values: all, autoKey: 'every' });
@@ -49,7 +49,7 @@ export const putPose = defineCommand<Putting & { name: string; autoKey: AutoKey;
 /** Whether a channel is away from its rest. */
 function isUsed(shot: Shot, path: string): boolean {
   const { member, channel } = splitPath(path);
-  return channel in (shot.members.get(member)?.values ?? {});
+  return Object.hasOwn(shot.members.get(member)?.values ?? {}, channel);
 }
 
 /**
