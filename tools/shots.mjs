@@ -1,6 +1,6 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBuild } from './setup/build.mjs';
+import { ensureBuild, ensureServer } from './setup/build.mjs';
 import { ensureChromium } from './setup/chromium.mjs';
 import { ensurePackages } from './setup/packages.mjs';
 import { bin, freePort, root, run } from './setup/process.mjs';
@@ -11,6 +11,7 @@ import { serve } from './setup/serve.mjs';
 await main(async () => {
   await ensurePackages();
   await ensureBuild();
+  await ensureServer();
   const chromium = await ensureChromium();
   const dataDir = join(root, '.varrup-shots');
   rmSync(dataDir, { recursive: true, force: true });

@@ -1,8 +1,8 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBuild } from './setup/build.mjs';
+import { ensureBuild, ensureServer } from './setup/build.mjs';
+import { lock } from './setup/lock.mjs';
 import { ensurePackages } from './setup/packages.mjs';
-import { alive, portTaken } from './setup/process.mjs';
+import { portTaken } from './setup/process.mjs';
 import { main, Stop, say } from './setup/say.mjs';
 import { dataFolder, serve } from './setup/serve.mjs';
 
@@ -12,53 +12,40 @@ await main(async () => {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Stop(`PORT is "${process.env.PORT}"; it must be a number from 1 to 65535.`);
   const dataDir = dataFolder('.varrup');
-  const unlock = lock(dataDir);
+  const leaving = new AbortController();
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+    process.on(signal, () => {
+      if (!leaving.signal.aborted) say('\nStopping…');
+      leaving.abort();
+    });
+  const held = await lock(join(dataDir, 'running.pid'));
   try {
-    if (await portTaken(port)) {
+    await portFree(port, held.followsACrash);
+    await ensurePackages();
+    await ensureBuild();
+    await ensureServer();
+    if (leaving.signal.aborted) return;
+    const varrup = await serve({ dataDir, port, signal: leaving.signal, log: say });
+    const left = new Promise((done) => leaving.signal.addEventListener('abort', () => done(null), { once: true }));
+    say(`\n  Varrup is ready: http://localhost:${port}\n  Ctrl-C stops it. Everything is saved in ${dataDir}\n`);
+    const givenUp = leaving.signal.aborted ? null : await Promise.race([varrup.ended, left]);
+    await varrup.stop();
+    if (givenUp) throw new Stop(givenUp);
+  } catch (error) {
+    if (!leaving.signal.aborted) throw error;
+  } finally {
+    held.release();
+  }
+});
+process.exit();
+
+/** Waits for the port to be free where a server of ours may still be leaving it. */
+async function portFree(port, wait) {
+  for (let tries = 0; await portTaken(port); tries++) {
+    if (!wait || tries > 40)
       throw new Stop(
         `Port ${port} is taken by another program. Stop it, or choose another: PORT=${port + 1} npm start`,
       );
-    }
-    await ensurePackages();
-    await ensureBuild();
-    const varrup = await serve({ dataDir, port });
-    let stopping = false;
-    const stop = async () => {
-      if (stopping) return;
-      stopping = true;
-      say('\nStopping…');
-      await varrup.stop();
-      unlock();
-      process.exit(0);
-    };
-    process.on('SIGINT', stop);
-    process.on('SIGTERM', stop);
-    process.on('SIGHUP', stop);
-    say(`\n  Varrup is ready: http://localhost:${port}\n  Ctrl-C stops it. Everything is saved in ${dataDir}\n`);
-    const code = await varrup.ended;
-    if (stopping) return;
-    await varrup.stop();
-    throw new Stop(
-      `The server ended by itself (exit ${code}). Nothing that was saved is lost; npm start brings it back.`,
-    );
-  } catch (error) {
-    unlock();
-    throw error;
+    await new Promise((later) => setTimeout(later, 250));
   }
-});
-
-/** One Varrup a data folder: a second one would pull the database from under the first when it stops. */
-function lock(dataDir) {
-  mkdirSync(dataDir, { recursive: true });
-  const file = join(dataDir, 'running.pid');
-  if (existsSync(file)) {
-    const pid = Number(readFileSync(file, 'utf8'));
-    if (pid !== process.pid && alive(pid)) {
-      throw new Stop(
-        `Varrup is running already with the data in ${dataDir} (process ${pid}). For a second one, set VARRUP_DATA and PORT.`,
-      );
-    }
-  }
-  writeFileSync(file, String(process.pid));
-  return () => rmSync(file, { force: true });
 }

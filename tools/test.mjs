@@ -1,6 +1,6 @@
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBuild } from './setup/build.mjs';
+import { ensureBuild, ensureServer } from './setup/build.mjs';
 import { ensureChromium } from './setup/chromium.mjs';
 import { ensurePackages } from './setup/packages.mjs';
 import { bin, freePort, root, run } from './setup/process.mjs';
@@ -25,6 +25,7 @@ await main(async () => {
   for (const part of ['core', 'demo', 'server', 'cli', 'web', 'e2e', 'bench'])
     await check(`types of ${part}`, bin('tsc'), ['-p', part]);
   await ensureBuild();
+  await ensureServer();
   const varrup = await serve({ dataDir, port: await freePort(), quiet: true });
   try {
     const env = {

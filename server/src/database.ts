@@ -8,6 +8,7 @@ import { First1763900000001 } from './migrations/0001-first.ts';
 import { Versions1764100000002 } from './migrations/0002-versions.ts';
 import { Rigs1764200000003 } from './migrations/0003-rigs.ts';
 import { Snapshots1764300000004 } from './migrations/0004-snapshots.ts';
+import { House1764400000005 } from './migrations/0005-house.ts';
 
 /** How the database has become what it is, oldest first. */
 export const migrations = [
@@ -15,6 +16,7 @@ export const migrations = [
   Versions1764100000002,
   Rigs1764200000003,
   Snapshots1764300000004,
+  House1764400000005,
 ] as const;
 
 /** Connects to a database that is of today. @param connections how many at once, at most */
@@ -29,9 +31,9 @@ export const connect = (url: string, connections: number): Promise<DataSource> =
     poolSize: connections,
   }).initialize();
 
-/** Connects and migrates. `isNew` says that the database was empty before. */
-export async function openDatabase(url: string): Promise<{ database: DataSource; isNew: boolean }> {
+/** Connects and migrates. */
+export async function openDatabase(url: string): Promise<DataSource> {
   const database = await connect(url, 10);
-  const done = await database.runMigrations();
-  return { database, isNew: done.some((m) => m.name === First1763900000001.name) };
+  await database.runMigrations();
+  return database;
 }

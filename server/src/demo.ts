@@ -21,9 +21,13 @@ export async function loadRigs(database: DataSource): Promise<void> {
   });
 }
 
-/** Puts the Night Ferry into a new database. */
+/** Brings the Night Ferry in, once: all of it or nothing, and not again when somebody has thrown it away. */
 export async function loadDemo(database: DataSource): Promise<void> {
   await database.transaction(async (db) => {
+    const first: unknown[] = await db.query(
+      `INSERT INTO house VALUES ('demo', 'brought in') ON CONFLICT DO NOTHING RETURNING name`,
+    );
+    if (first.length === 0) return;
     await db.insert(ProductionEntity, { id: nightFerry.id, name: nightFerry.name });
     for (const shot of nightFerry.shots()) await createShot(db, nightFerry.id, documentOf(shot));
   });

@@ -4,20 +4,43 @@ import { join } from 'node:path';
 import { bin, capture, root } from './process.mjs';
 import { Stop, say } from './say.mjs';
 
-const stamp = join(root, 'web/dist/.built-from');
-
 /** Builds the application where its sources are not those it was built from. */
 export async function ensureBuild() {
-  const sources = fingerprint();
+  await ensure('the application', 'web/dist', ['core/src', 'web', 'package-lock.json'], () =>
+    capture(bin('vite'), ['build'], { cwd: join(root, 'web') }),
+  );
+}
+
+/** Puts the server into few files: it then starts in half the time, which counts when it has to come back. */
+export async function ensureServer() {
+  const entries = ['server/src/main.ts', 'server/src/work/helper.ts'];
+  const how = ['--bundle', '--splitting', '--platform=node', '--format=esm', '--packages=external', '--target=node20'];
+  // The project's own parts are put in; only what comes from the registry stays outside.
+  const own = ['core', 'demo'].map((part) => `--alias:@varrup/${part}=${join(root, part, 'src/index.ts')}`);
+  await ensure('the server', 'server/dist', ['core/src', 'demo/src', 'server/src', 'package-lock.json'], () =>
+    capture(bin('esbuild'), [
+      ...entries,
+      ...how,
+      ...own,
+      '--outdir=server/dist',
+      '--entry-names=[name]',
+      '--log-level=warning',
+    ]),
+  );
+}
+
+async function ensure(what, folder, parts, build) {
+  const stamp = join(root, folder, '.built-from');
+  const sources = fingerprint(parts);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
-  say('Building the application…');
-  const { code, output } = await capture(bin('vite'), ['build'], { cwd: join(root, 'web') });
-  if (code !== 0) throw new Stop(`The application could not be built:\n${output.trim()}`);
+  say(`Building ${what}…`);
+  const { code, output } = await build();
+  if (code !== 0) throw new Stop(`${what[0].toUpperCase()}${what.slice(1)} could not be built:\n${output.trim()}`);
   writeFileSync(stamp, sources);
 }
 
-/** Names, sizes and times of all that goes into the application. */
-function fingerprint() {
+/** Names, sizes and times of all that goes into something. */
+function fingerprint(parts) {
   const hash = createHash('sha256');
   const visit = (path) => {
     const info = statSync(path);
@@ -28,6 +51,6 @@ function fingerprint() {
     }
     hash.update(`${path.slice(root.length)} ${info.size} ${info.mtimeMs}\n`);
   };
-  for (const part of ['core/src', 'web', 'package-lock.json']) visit(join(root, part));
+  for (const part of parts) visit(join(root, part));
   return hash.digest('hex');
 }

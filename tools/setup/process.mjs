@@ -20,7 +20,8 @@ export function run(command, args, options = {}) {
 /** Runs a command quietly; gives its exit code and all it printed. A missing command is exit code 127. */
 export function capture(command, args, options = {}) {
   return new Promise((resolve) => {
-    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], ...options });
+    // In a process group of its own: Ctrl-C is for the tool, which ends in order what it has begun.
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], detached: true, ...options });
     let output = '';
     child.stdout?.on('data', (data) => {
       output += data;
@@ -63,6 +64,9 @@ export function portTaken(port) {
 }
 
 export const isRoot = () => process.getuid?.() === 0;
+
+/** When a process began, as the system tells it; empty where it does not live. */
+export const startedAt = async (pid) => (await capture('ps', ['-o', 'lstart=', '-p', String(pid)])).output.trim();
 
 /** Whether a process lives. */
 export function alive(pid) {

@@ -11,7 +11,9 @@ export const MARK = 'x-varrup';
  */
 export function guard(port: () => number, moreOrigins: readonly string[]): RequestHandler {
   return (request, _response, next) => {
-    const hosts = ['localhost', '127.0.0.1', '[::1]'].map((name) => `${name}:${port()}`);
+    const names = ['localhost', '127.0.0.1', '[::1]'];
+    // The web's own port is left out of addresses.
+    const hosts = names.map((name) => (port() === 80 ? name : `${name}:${port()}`));
     if (!hosts.includes(request.headers.host ?? '')) {
       throw new Refused(403, 'This server answers only under localhost and 127.0.0.1.');
     }

@@ -39,8 +39,9 @@ function bringInBox(shot: Shot, id: string): { shot: Shot; edit: Edit } {
 }
 
 describe('a new database', () => {
-  test('is migrated and holds the Night Ferry', async () => {
-    expect(server.isNew).toBe(true);
+  test('is migrated and holds the Night Ferry, once', async () => {
+    await loadDemo(server.database);
+    expect((await home()).productions.filter((p) => p.name === 'Night Ferry')).toHaveLength(1);
     const ferry = (await home()).productions.find((p) => p.name === 'Night Ferry');
     expect(ferry?.shots.map((s) => s.name)).toEqual(nightFerry.shots().map((s) => s.name));
     const float = ferry!.shots.find((s) => s.name === '01 Float on the steps')!;

@@ -12,7 +12,6 @@ import { Work } from '../work/work.ts';
 export interface TestServer {
   readonly address: string;
   readonly database: DataSource;
-  readonly isNew: boolean;
   send(
     method: string,
     path: string,
@@ -30,7 +29,7 @@ export async function startTestServer(application = tmpdir()): Promise<TestServe
   await source.query(`CREATE DATABASE ${name}`);
   const url = new URL(admin);
   url.pathname = `/${name}`;
-  const { database, isNew } = await openDatabase(url.href);
+  const database = await openDatabase(url.href);
   const work = new Work(database, url.href, pino({ level: 'silent' }));
   const server: Server = createServer();
   await new Promise<void>((listening) => server.listen(0, '127.0.0.1', listening));
@@ -43,7 +42,6 @@ export async function startTestServer(application = tmpdir()): Promise<TestServe
   return {
     address,
     database,
-    isNew,
     async send(method, path, body, headers = {}) {
       const raw = typeof body === 'string' || body instanceof Uint8Array;
       const response = await fetch(address + path, {

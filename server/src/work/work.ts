@@ -63,6 +63,11 @@ export class Work {
     });
   }
 
+  /** Has the helper ready before somebody needs it. */
+  warmUp(): void {
+    void this.#called;
+  }
+
   async close(): Promise<void> {
     this.#closed = true;
     await this.#helper?.terminate();
@@ -91,7 +96,9 @@ export class Work {
   /** The helper, started when it is first needed and again when it has died. */
   get #called(): Worker {
     if (this.#helper) return this.#helper;
-    const helper = new Worker(new URL('./start-helper.mjs', import.meta.url), {
+    // Beside the bundled server lies the bundled helper.
+    const file = import.meta.url.endsWith('.ts') ? './start-helper.mjs' : './helper.js';
+    const helper = new Worker(new URL(file, import.meta.url), {
       workerData: { database: this.#url },
 
       resourceLimits: { maxOldGenerationSizeMb: 768 },
