@@ -1,11 +1,8 @@
 import { z } from 'zod';
 import { sealed } from '../clip/sealed.ts';
 import type { Shot, ShotDocument } from '../document/shot.ts';
-import { listOf } from '../schema/bounded.ts';
 import { IdSchema, newId } from '../schema/ids.ts';
-import { applyPatches, difference, type Patch, PatchSchema } from './patch.ts';
-
-export const MAX_PATCHES = 500_000;
+import { applyPatches, difference, type Patch, PatchesSchema } from './patch.ts';
 
 /** One change of a shot as it is kept and sent: which command made it, what people call it, and what it changes. */
 export const EditSchema = z.strictObject({
@@ -20,7 +17,7 @@ export const EditSchema = z.strictObject({
     .min(1)
     .max(400)
     .regex(/^[^\p{Cc}\p{Cs}]*$/u, 'holds a character that cannot be shown'),
-  patches: listOf(PatchSchema, MAX_PATCHES, 1),
+  patches: PatchesSchema,
 });
 export type Edit = z.infer<typeof EditSchema>;
 

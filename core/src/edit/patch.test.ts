@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { Table } from '../table/table.ts';
-import { applyPatches, difference, type Patch, PatchSchema } from './patch.ts';
+import { applyPatches, difference, type Patch, PatchesSchema } from './patch.ts';
 
 const patchesOf = (before: unknown, after: unknown) => difference(before, after).patches;
 
@@ -94,15 +94,15 @@ describe('patches', () => {
 
   test.each<[string, unknown, RegExp]>([
     ['nothing', null, /is not a patch/],
-    ['another operation', { op: 'move', path: '/a', value: 1 }, /op.*none of add/],
-    ['no pointer', { op: 'remove', path: 'a' }, /path.*not a JSON pointer/],
-    ['a pointer of numbers', { op: 'remove', path: 7 }, /path.*not a JSON pointer/],
-    ['an endless pointer', { op: 'remove', path: `/${'x'.repeat(400)}` }, /path.*not a JSON pointer/],
-    ['no value', { op: 'add', path: '/a' }, /value.*is missing/],
-    ['a value to remove', { op: 'remove', path: '/a', value: 1 }, /value.*not needed/],
+    ['another operation', { op: 'move', path: '/a', value: 1 }, /^0.op is none of add/],
+    ['no pointer', { op: 'remove', path: 'a' }, /^0.path is not a JSON pointer/],
+    ['a pointer of numbers', { op: 'remove', path: 7 }, /^0.path is not a JSON pointer/],
+    ['an endless pointer', { op: 'remove', path: `/${'x'.repeat(400)}` }, /^0.path is not a JSON pointer/],
+    ['no value', { op: 'add', path: '/a' }, /^0.value is missing/],
+    ['a value to remove', { op: 'remove', path: '/a', value: 1 }, /^0.value is not needed/],
     ['more than there is', { op: 'remove', path: '/a', from: '/b' }, /parts that no patch has/],
   ])('from outside that are %s are refused', (_, given, why) => {
-    const parsed = PatchSchema.safeParse(given);
+    const parsed = PatchesSchema.safeParse([given]);
     expect(parsed.error?.issues.map((issue) => `${issue.path.join('.')} ${issue.message}`).join()).toMatch(why);
   });
 
@@ -115,8 +115,8 @@ describe('patches', () => {
 
   test('that reach for a prototype are refused at the door', () => {
     for (const path of ['/__proto__/polluted', '/members/constructor', '/a/prototype/b']) {
-      expect(PatchSchema.safeParse({ op: 'add', path, value: 1 }).success).toBe(false);
+      expect(PatchesSchema.safeParse([{ op: 'add', path, value: 1 }]).success).toBe(false);
     }
-    expect(PatchSchema.safeParse({ op: 'add', path: '/curves/a.move.x', value: 1 }).success).toBe(true);
+    expect(PatchesSchema.safeParse([{ op: 'add', path: '/curves/a.move.x', value: 1 }]).success).toBe(true);
   });
 });

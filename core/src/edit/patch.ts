@@ -9,14 +9,28 @@ export type Patch =
   | { readonly op: 'remove'; readonly path: string };
 
 /**
- * A patch from outside. It is looked at by hand: an edit may have hundreds of thousands. What is put in is looked at where it is put; it has
+ * Patches from outside. They are looked at by hand: an edit may have hundreds of thousands. What is put in is looked at where it is put; it has
  * been read as JSON, so JSON is what it is.
  */
-export const PatchSchema = z.unknown().transform((given, context): Patch => {
-  const wrong = problemOf(given);
-  if (wrong) context.issues.push({ code: 'custom', message: wrong.sentence, path: wrong.path, input: undefined });
-  return given as Patch;
+export const PatchesSchema = z.unknown().transform((given, context): Patch[] => {
+  const say = (path: (string | number)[], message: string) =>
+    void context.issues.push({ code: 'custom', message, path, input: undefined });
+  if (!Array.isArray(given)) say([], 'is not a list');
+  else if (given.length < 1 || given.length > MAX_PATCHES)
+    say([], `has ${given.length} parts; 1 to ${MAX_PATCHES} it may have`);
+  else {
+    for (let i = 0; i < given.length; i++) {
+      const wrong = problemOf(given[i]);
+      if (!wrong) continue;
+      say([i, ...wrong.path], wrong.sentence);
+      break;
+    }
+  }
+  return given as Patch[];
 });
+
+/** Lists of which nearly all is new are sent whole, so that a few patches a curve are the most there are. */
+export const MAX_PATCHES = 250_000;
 
 const LONGEST_POINTER = 400;
 const POINTER = /^(\/[^/]*)*$/;
@@ -125,7 +139,7 @@ class Walk {
 }
 
 /** Lists in which more parts than this change are replaced. */
-const MANY = 24;
+const MANY = 4;
 
 /** Plain objects; what has a class of its own is none. */
 function isDictionary(value: Part): value is Dictionary {
@@ -168,6 +182,9 @@ export function applyPatches<T>(document: T, patches: readonly Patch[]): T {
   return new Applying().all(document as Part, patches) as T;
 }
 
+/** As many records may be put in by patches together: more than a document may hold. */
+const MOST_ADDED = 120_000;
+
 /** As many parts of lists may be moved by patches together: some tenths of a second. */
 const MOST_MOVED = 100_000_000;
 
@@ -176,6 +193,8 @@ class Applying {
   readonly #fresh = new Set<object>();
   /** Drafts of the tables that patches lead into, by the tables they stand for. */
   readonly #drafts = new Map<Table<Json>, TableDraft<Json>>();
+  /** How many records have been put in. */
+  #added = 0;
   /** How many parts of lists have been moved. */
   #moved = 0;
   /** The patch that is being applied. */
@@ -221,6 +240,7 @@ class Applying {
     const there = draft.get(key);
     const leaf = depth === keys.length - 1;
     if (there === undefined && !(leaf && this.#patch.op === 'add')) return this.#fail('names a part that is not there');
+    if (there === undefined && ++this.#added > MOST_ADDED) this.#fail('brings in more than a document holds');
     if (!leaf) draft.set(key, this.#at(there!, keys, depth + 1) as Json);
     else if (this.#patch.op === 'remove') draft.delete(key);
     else draft.set(key, this.#patch.value);
@@ -282,8 +302,8 @@ class Applying {
   }
 }
 
-const keysOf = (path: string): string[] =>
-  path
-    .split('/')
-    .slice(1)
-    .map((k) => k.replaceAll('~1', '/').replaceAll('~0', '~'));
+function keysOf(path: string): string[] {
+  const keys = path.split('/');
+  keys.shift();
+  return path.includes('~') ? keys.map((k) => k.replaceAll('~1', '/').replaceAll('~0', '~')) : keys;
+}

@@ -8,7 +8,7 @@ const MAX_PARTS = 3_000_000;
 
 /** Records with more names than this are large: as those by key in a document, which has no more than so many in all of them. */
 const LARGE_RECORD = 1_000;
-const MAX_IN_LARGE_RECORDS = 150_000;
+const MAX_IN_LARGE_RECORDS = 120_000;
 
 /** No text in a document or an edit is as long as this, in bytes. */
 const MAX_TEXT = 100_000;
