@@ -21,5 +21,6 @@ export * from './commands/turning.ts';
 export * from './commands/values.ts';
 export * from './edit.ts';
 export * from './history.ts';
+export * from './meeting.ts';
 export * from './patch.ts';
 export * from './retiming.ts';

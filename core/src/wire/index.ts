@@ -96,8 +96,6 @@ export const CommitSchema = z.strictObject({
 });
 export type Commit = z.infer<typeof CommitSchema>;
 
-export const CommittedSchema = z.object({ revision: z.number().int().min(0) });
-
 /** An edit in the log, with the revision it led to, who made it and when. */
 export const LoggedEditSchema = EditSchema.extend({
   revision: z.number().int().min(1),
@@ -105,6 +103,13 @@ export const LoggedEditSchema = EditSchema.extend({
   madeAt: z.string().optional(),
 });
 export type LoggedEdit = z.infer<typeof LoggedEditSchema>;
+
+/** Edits are taken: the revision they led to, and what was done between `base` and them, also by oneself. */
+export const CommittedSchema = z.object({
+  revision: z.number().int().min(0),
+  edits: z.array(LoggedEditSchema).default([]),
+});
+export type Committed = z.infer<typeof CommittedSchema>;
 
 export const EditsSinceSchema = z.object({
   revision: z.number().int().min(0),

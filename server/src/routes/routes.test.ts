@@ -6,6 +6,8 @@ import {
   type Home,
   newMember,
   perform,
+  removeMembers,
+  renameMember,
   type Shot,
   type VersionSummary,
 } from '@varrup/core';
@@ -135,6 +137,7 @@ describe('edits', () => {
       }
       expect((await server.send('POST', `/api/shots/${id}/edits`, { base, edits })).body).toEqual({
         revision: base + 3,
+        edits: [],
       });
     }
     await vi.waitFor(
@@ -160,27 +163,53 @@ describe('edits', () => {
     const id = await newShot('Sent twice');
     const { edit } = bringInBox((await open(id)).document, 'b1');
     const body = { base: 0, edits: [edit] };
-    expect((await server.send('POST', `/api/shots/${id}/edits`, body)).body).toEqual({ revision: 1 });
-    expect((await server.send('POST', `/api/shots/${id}/edits`, body)).body).toEqual({ revision: 1 });
+    expect((await server.send('POST', `/api/shots/${id}/edits`, body)).body).toMatchObject({ revision: 1 });
+    expect((await server.send('POST', `/api/shots/${id}/edits`, body)).body).toMatchObject({ revision: 1 });
     expect((await open(id)).revision).toBe(1);
   });
 
-  test('on a stale revision are refused with what is needed to catch up, and change nothing', async () => {
-    const id = await newShot('Two windows');
+  test('of two people that are of different places are both taken, in the order in which they arrive', async () => {
+    const id = await newShot('Two people');
     const start = (await open(id)).document;
     const mine = bringInBox(start, 'mine');
     const theirs = bringInBox(start, 'theirs');
     await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [theirs.edit] });
     const answer = await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [mine.edit] });
     expect(answer).toMatchObject({
+      status: 200,
+      body: { revision: 2, edits: [{ id: theirs.edit.id, revision: 1, patches: theirs.edit.patches }] },
+    });
+    expect([...(await open(id)).document.members.keys()]).toEqual(['theirs', 'mine']);
+    // Sent again, because the answer was lost: told of both, in the order of the log.
+    const again = await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [mine.edit] });
+    expect(again.body).toMatchObject({ revision: 2, edits: [{ id: theirs.edit.id }, { id: mine.edit.id }] });
+  });
+
+  test('that meet are refused with what is needed to catch up, and change nothing', async () => {
+    const id = await newShot('They meet');
+    const first = bringInBox((await open(id)).document, 'b1');
+    await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [first.edit] });
+    const named = (name: string) => {
+      const { inverse: _, ...edit } = perform(first.shot, renameMember, { id: 'b1', name })!.edit;
+      return edit;
+    };
+    const theirs = named('Their box');
+    await server.send('POST', `/api/shots/${id}/edits`, { base: 1, edits: [theirs] });
+    const answer = await server.send('POST', `/api/shots/${id}/edits`, { base: 1, edits: [named('My box')] });
+    expect(answer).toMatchObject({
       status: 409,
       body: {
-        error: 'The shot was changed elsewhere in the meantime.',
-        revision: 1,
-        edits: [{ id: theirs.edit.id, revision: 1 }],
+        error: 'Others have changed the same in the meantime.',
+        revision: 2,
+        edits: [{ id: theirs.id, revision: 2 }],
       },
     });
-    expect([...(await open(id)).document.members.keys()]).toEqual(['theirs']);
+    // And where each fits by itself but not both together.
+    const { inverse: _, ...gone } = perform(first.shot, removeMembers, { ids: ['b1'] })!.edit;
+    const keyed = { ...gone, id: 'keyed1', patches: [{ op: 'replace', path: '/members/b1/locked', value: true }] };
+    await server.send('POST', `/api/shots/${id}/edits`, { base: 2, edits: [gone] });
+    expect((await server.send('POST', `/api/shots/${id}/edits`, { base: 2, edits: [keyed] })).status).toBe(409);
+    expect((await open(id)).document.members.size).toBe(0);
   });
 
   test('are never ahead of the revision they are opened at, while others are committed', async () => {
@@ -255,7 +284,7 @@ describe('edits', () => {
     expect(twice).toMatchObject({ status: 400, body: { pointer: '/edits/1/id' } });
     await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [first.edit, second.edit] });
     const again = await server.send('POST', `/api/shots/${id}/edits`, { base: 2, edits: [first.edit] });
-    expect(again).toEqual({ status: 200, body: { revision: 2 } });
+    expect(again).toEqual({ status: 200, body: { revision: 2, edits: [] } });
   });
 
   test('are kept as what was read: whole, of today, with what takes them back', async () => {
@@ -281,16 +310,28 @@ describe('edits', () => {
     });
   });
 
-  test('from two windows at the same instant: one is taken, one refused', async () => {
+  test('from four windows at the same instant are all taken where they are of different places, else one of them', async () => {
     const id = await newShot('Same instant');
     const start = (await open(id)).document;
-    const answers = await Promise.all(
-      ['a', 'b', 'c', 'd'].map((who) =>
-        server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [bringInBox(start, who).edit] }),
-      ),
+    const together = (edits: readonly Edit[], base: number) =>
+      Promise.all(edits.map((edit) => server.send('POST', `/api/shots/${id}/edits`, { base, edits: [edit] })));
+    const apart = await together(
+      ['a', 'b', 'c', 'd'].map((who) => bringInBox(start, who).edit),
+      0,
     );
-    expect(answers.map((a) => a.status).sort()).toEqual([200, 409, 409, 409]);
-    expect((await open(id)).revision).toBe(1);
+    expect(apart.map((a) => a.status)).toEqual([200, 200, 200, 200]);
+    expect([...(await open(id)).document.members.keys()].sort()).toEqual(['a', 'b', 'c', 'd']);
+    const alike = await together(
+      [24, 25, 30, 48].map((rate, i) => ({
+        id: `rate${i}`,
+        command: 'shot.rate',
+        label: `${rate} a second`,
+        patches: [{ op: 'replace', path: '/rate', value: rate }],
+      })),
+      4,
+    );
+    expect(alike.map((a) => a.status).sort()).toEqual([200, 409, 409, 409]);
+    expect((await open(id)).revision).toBe(5);
   });
 
   test.each<[string, (edit: Edit) => unknown, number, RegExp]>([

@@ -68,7 +68,8 @@ export function shotRoutes(work: Work): Router {
   });
 
   routes.post('/shots/:id/edits', documentBody, async (request, response) => {
-    response.json({ revision: await work.commit(readId(request, 'shot'), bytesOf(request)) });
+    const { json: answer } = await work.commit(readId(request, 'shot'), bytesOf(request));
+    json(response).send(answer);
   });
 
   return routes;

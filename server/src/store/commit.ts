@@ -5,6 +5,7 @@ import {
   documentOf,
   type Edit,
   linksIn,
+  meetings,
   newId,
   type Patch,
   PatchError,
@@ -13,18 +14,24 @@ import {
 } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
 import { Refused, refusedFor } from '../http/refusal.ts';
-import { append, known, linesAfter, lineText, type Taken } from './edit-log.ts';
+import { append, known, type Line, linesAfter, lineText, type Taken } from './edit-log.ts';
 import { rigsOf } from './rigs.ts';
 import { headOf, type ShotHead } from './shot-row.ts';
 import type { Store } from './store.ts';
 
+/** The revision edits led to, and the lines of the log between their base and them. */
+export interface Committed {
+  readonly revision: number;
+  readonly since: readonly Line[];
+}
+
 /**
  * Adds edits to a shot's log. Edits that are there already, because the answer to their first sending was lost, are passed over. All of
- * them are taken or none; what is kept is what was read: the difference each makes to the document, and what takes it back.
- * @returns the revision they led to
- * @throws Refused 409 with the edits since `base` when others came in between; 422 when the edits do not fit the document
+ * them are taken or none; what is kept is what was read: the difference each makes to the document, and what takes it back. Where others
+ * have changed the shot since `base` they come after those, if they are of other places of the document.
+ * @throws Refused 409 with the edits since `base` where they meet those; 422 when the edits do not fit the document
  */
-export async function commitEdits(store: Store, id: string, { base, edits }: Commit): Promise<number> {
+export async function commitEdits(store: Store, id: string, { base, edits }: Commit): Promise<Committed> {
   refuseTwice(edits);
   return store.change(async (db) => {
     const head = await headOf(db, id, 'to change');
@@ -32,17 +39,33 @@ export async function commitEdits(store: Store, id: string, { base, edits }: Com
       const nothing = { revision: head.revision, edits: [] };
       throw new Refused(409, `The shot has ${head.revision} edits, not ${base}.`, nothing);
     }
+    const since = base < head.revision ? await linesAfter(db, id, base) : [];
     const there = await known(
       db,
       id,
       edits.map((e) => e.id),
     );
     const fresh = edits.filter((e) => !there.has(e.id));
-    if (fresh.length === 0) return head.revision;
-    if (base < head.revision) await refuseOthers(db, head, base, there);
-    return take(store, db, head, fresh);
+    const others = since.filter((line) => !there.has(line.edit_id));
+    const theirs = others.flatMap((line) => JSON.parse(line.patches) as Patch[]);
+    const mine = fresh.flatMap((edit) => edit.patches);
+    if (meetings(mine, theirs).length > 0) throw met(head, since);
+    try {
+      return { revision: await take(store, db, head, fresh), since };
+    } catch (error) {
+      // Each fits by itself, and not together: as a key of somebody whom the other has taken out.
+      if (error instanceof Refused && error.status === 422 && others.length > 0) throw met(head, since);
+      throw error;
+    }
   });
 }
+
+/** Refuses edits because of others. */
+const met = (head: ShotHead, since: readonly Line[]) =>
+  new Refused(409, 'Others have changed the same in the meantime.', {
+    revision: head.revision,
+    edits: since.map((line) => JSON.parse(lineText(line))),
+  });
 
 /** Changes a shot as it is now by an edit of the server's own. @param make the patches; none where there is nothing to do */
 export async function changeShot(
@@ -67,20 +90,8 @@ function refuseTwice(edits: readonly Edit[]): void {
   }
 }
 
-/** Refuses where others than these edits have been taken since a revision. */
-async function refuseOthers(
-  db: EntityManager,
-  head: ShotHead,
-  base: number,
-  mine: ReadonlyMap<string, number>,
-): Promise<void> {
-  const since = await linesAfter(db, head.id, base);
-  if (since.every((line) => mine.has(line.edit_id))) return;
-  const edits = since.map((line) => JSON.parse(lineText(line)));
-  throw new Refused(409, 'The shot was changed elsewhere in the meantime.', { revision: head.revision, edits });
-}
-
 async function take(store: Store, db: EntityManager, head: ShotHead, edits: readonly Edit[]): Promise<number> {
+  if (edits.length === 0) return head.revision;
   const before = await store.documents.at(db, head.id, head.revision);
   const taken: Taken[] = [];
   let shot = before.shot;

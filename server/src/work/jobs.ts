@@ -2,6 +2,7 @@ import { CommitSchema, emptyShot, NewShotSchema, newId, parseShot } from '@varru
 import { parseBody } from '../http/read.ts';
 import { notFound, refusedFor } from '../http/refusal.ts';
 import { commitEdits } from '../store/commit.ts';
+import { lineText } from '../store/edit-log.ts';
 import { fold } from '../store/folding.ts';
 import { duplicateProduction } from '../store/productions.ts';
 import { rigsFor } from '../store/rigs.ts';
@@ -11,9 +12,14 @@ import { openVersion } from '../store/versions.ts';
 
 /** What reads whole documents. Each is done by the server itself where it is small, and by its helper where it may not be. */
 export const jobs = {
-  /** Takes edits. @returns the revision they led to */
-  commit: (store: Store, { id, body }: { id: string; body: Uint8Array }): Promise<number> =>
-    commitEdits(store, id, parseBody(CommitSchema, body)),
+  /** Takes edits. @returns the revision they led to, and the answer as JSON */
+  async commit(
+    store: Store,
+    { id, body }: { id: string; body: Uint8Array },
+  ): Promise<{ revision: number; json: string }> {
+    const { revision, since } = await commitEdits(store, id, parseBody(CommitSchema, body));
+    return { revision, json: `{"revision":${revision},"edits":[${since.map(lineText).join(',')}]}` };
+  },
 
   /** Makes a shot, from a document where one is sent. @returns its id */
   async create(store: Store, { production, body }: { production: string; body: Uint8Array }): Promise<string> {

@@ -41,8 +41,8 @@ export class Work {
     this.#log = log;
   }
 
-  /** Takes edits; small ones of small shots at once. @returns the revision they led to */
-  async commit(id: string, body: Buffer): Promise<number> {
+  /** Takes edits; small ones of small shots at once. */
+  async commit(id: string, body: Buffer): Promise<JobResult<'commit'>> {
     const given = { id, body };
     const small = body.length <= SMALL_BODY && (this.store.documents.has(id) || (await this.#isSmall(id)));
     return small ? jobs.commit(this.store, given) : this.help('commit', given);

@@ -4,6 +4,7 @@ import {
   BinSchema,
   type BookedPose,
   type Commit,
+  type Committed,
   CommittedSchema,
   ConflictSchema,
   type EditsSince,
@@ -111,8 +112,8 @@ export const api = {
       if (!page.more) return { ...page, edits };
     }
   },
-  commit: async (id: string, commit: Commit): Promise<number> =>
-    CommittedSchema.parse(await call('POST', `/shots/${id}/edits`, written(commit))).revision,
+  commit: async (id: string, commit: Commit): Promise<Committed> =>
+    CommittedSchema.parse(await call('POST', `/shots/${id}/edits`, written(commit))),
   versions: async (id: string): Promise<VersionSummary[]> =>
     VersionsSchema.parse(await call('GET', `/shots/${id}/versions`)).versions,
   keepVersion: (id: string, name: string) => created(`/shots/${id}/versions`, { name }),

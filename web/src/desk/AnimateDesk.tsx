@@ -28,6 +28,7 @@ import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
 import { CopiesDialog } from './CopiesDialog.tsx';
 import { HoldDialog } from './HoldDialog.tsx';
+import { MeetingDialog } from './MeetingDialog.tsx';
 import { ParentDialog } from './ParentDialog.tsx';
 import { RateDialog } from './RateDialog.tsx';
 import { SidePanel } from './SidePanel.tsx';
@@ -96,6 +97,7 @@ export function AnimateDesk() {
       <BringRigDialog />
       <KeepPoseDialog />
       <HoldDialog />
+      <MeetingDialog />
       <MovieDialog />
     </main>
   );

@@ -1,18 +1,20 @@
 import {
   addMember,
   applyEdit,
+  type Committed,
   type Edit,
   type EditsSince,
   emptyShot,
   newMember,
   perform,
+  renameMember,
   type Shot,
 } from '@varrup/core';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { api, Conflict, ServerRefusal, Unreachable } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
 import { openShot } from './open.ts';
-import { type SaveState, Saving } from './saving.ts';
+import { type Choice, type Meeting, type SaveState, Saving, type SavingEvents } from './saving.ts';
 
 /** Saving against a server and a journal that the test plays, with the clock in its hands. */
 
@@ -46,21 +48,36 @@ let journal: FakeJournal;
 let states: SaveState['kind'][];
 let current: Shot;
 let kept: { server: Shot; copy: { name: string } } | null;
-let caughtUp: Shot | null;
+let joined: string[];
+let met: Meeting | null;
+let choice: Choice;
 
-function saving() {
-  return new Saving(opened, journal as unknown as Journal, {
+const saving = () => new Saving(opened, journal as unknown as Journal, events());
+
+function events(): SavingEvents {
+  return {
     state: (s) => states.push(s.kind),
-    caughtUp: (shot) => {
-      caughtUp = shot;
+    joined: (edits) => {
+      current = edits.reduce<Shot>(applyEdit, current);
+      joined.push(...edits.map((edit) => edit.id));
+    },
+    choose: async (meeting) => {
+      met = meeting;
+      return choice;
+    },
+    chosen: (shot) => {
+      current = shot;
     },
     keptBoth: (server, copy) => {
       kept = { server, copy };
     },
     neighbours: () => {},
     current: () => current,
-  });
+  };
 }
+
+/** What the server answers where nobody else was there. */
+const taken = (revision: number, edits: Committed['edits'] = []): Committed => ({ revision, edits });
 
 /** Lets everything that is under way come to rest. */
 const settle = () => vi.advanceTimersByTimeAsync(0);
@@ -73,7 +90,9 @@ beforeEach(() => {
   states = [];
   current = start;
   kept = null;
-  caughtUp = null;
+  joined = [];
+  met = null;
+  choice = 'theirs';
 });
 afterEach(() => {
   vi.restoreAllMocks();
@@ -86,7 +105,7 @@ describe('saving', () => {
     const seen: number[] = [];
     vi.spyOn(api, 'commit').mockImplementation(async (_, { base, edits }) => {
       seen.push(journal.rows.length);
-      return base + edits.length;
+      return taken(base + edits.length);
     });
     const s = saving();
     s.add(box(start, 'a').edit);
@@ -101,7 +120,7 @@ describe('saving', () => {
     const bases: [number, number][] = [];
     vi.spyOn(api, 'commit').mockImplementation(async (_, { base, edits }) => {
       bases.push([base, edits.length]);
-      return base + edits.length;
+      return taken(base + edits.length);
     });
     const s = saving();
     let shot = start;
@@ -125,7 +144,7 @@ describe('saving', () => {
     await settle();
     expect(states.at(-1)).toBe('waiting');
     expect(journal.rows).toHaveLength(1);
-    commit.mockResolvedValue(1);
+    commit.mockResolvedValue(taken(1));
     await vi.advanceTimersByTimeAsync(5000);
     expect(states.at(-1)).toBe('saved');
     expect(journal.rows).toEqual([]);
@@ -140,7 +159,7 @@ describe('saving', () => {
     expect(states.at(-1)).toBe('waiting');
     // The server is back: another edit sends both, and one comes in meanwhile.
     let answer: (revision: number) => void = () => {};
-    commit.mockImplementation(() => new Promise((done) => (answer = done)));
+    commit.mockImplementation(() => new Promise((done) => (answer = (revision) => done(taken(revision)))));
     s.add(box(start, 'second').edit);
     await settle();
     expect(commit.mock.lastCall![1].edits).toHaveLength(2);
@@ -156,32 +175,128 @@ describe('saving', () => {
     s.close();
   });
 
-  test('keeps both when others were faster: ours as a shot of its own, and the desk goes on with theirs', async () => {
-    const theirs = box(start, 'theirs').shot;
-    current = box(start, 'mine').shot;
-    vi.spyOn(api, 'commit').mockRejectedValue(
-      new Conflict('changed elsewhere', { revision: 1, edits: [], more: false }),
-    );
-    const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
-    vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: theirs });
+  /** A box's name as somebody has it. */
+  const named = (shot: Shot, name: string): { shot: Shot; edit: Edit } => {
+    const done = perform(shot, renameMember, { id: 'b', name })!;
+    const { inverse: _, ...edit } = done.edit;
+    return { shot: done.shot, edit };
+  };
+  const logged = (edit: Edit, revision: number) => ({ ...edit, revision });
+  const boxed = box(start, 'b');
+
+  test('takes what others did elsewhere in the shot into it, before what is here', async () => {
+    const mine = box(start, 'mine');
+    const theirs = box(start, 'theirs');
+    const more = box(mine.shot, 'more');
+    let answer: (done: Committed) => void = () => {};
+    const commit = vi.spyOn(api, 'commit').mockImplementation(() => new Promise((done) => (answer = done)));
     const s = saving();
-    s.add(box(start, 'mine').edit);
+    current = mine.shot;
+    s.add(mine.edit);
     await settle();
-    expect(states).toContain('joining');
-    expect(made).toHaveBeenCalledWith('p1', expect.stringMatching(/^Saved \(kept \d\d:\d\d\)$/), expect.anything());
-    expect(made.mock.calls[0][2]!.members.keys()).toEqual(['mine']);
-    expect(kept!.server.members.keys()).toEqual(['theirs']);
+    // Another is made while the first is on its way.
+    current = more.shot;
+    s.add(more.edit);
+    answer(taken(2, [logged(theirs.edit, 1)]));
+    await settle();
+    expect(joined).toEqual([theirs.edit.id]);
+    expect(current.members.keys().sort()).toEqual(['mine', 'more', 'theirs']);
+    expect(commit.mock.lastCall![1]).toMatchObject({ base: 2, edits: [{ id: more.edit.id }] });
+    answer(taken(3));
+    await settle();
+    expect(states.at(-1)).toBe('saved');
+    expect(met).toBeNull();
+    s.close();
+  });
+
+  test('of an answer that was lost knows its own in the log', async () => {
+    const mine = box(start, 'mine');
+    const theirs = box(start, 'theirs');
+    vi.spyOn(api, 'commit').mockResolvedValue(taken(2, [logged(mine.edit, 1), logged(theirs.edit, 2)]));
+    const s = saving();
+    current = mine.shot;
+    s.add(mine.edit);
+    await settle();
+    expect(joined).toEqual([theirs.edit.id]);
     expect(journal.rows).toEqual([]);
     s.close();
   });
 
-  test('of a conflict whose copy cannot be made keeps the edit in the journal and tries again', async () => {
-    vi.spyOn(api, 'commit').mockRejectedValue(
-      new Conflict('changed elsewhere', { revision: 1, edits: [], more: false }),
-    );
-    vi.spyOn(api, 'newShot').mockRejectedValue(new Unreachable('down'));
+  test.each([
+    ['theirs', 'Their box', 0],
+    ['mine', 'My box', 1],
+  ] as const)('where both changed the same, and %s is chosen, it is %s', async (chosen, name, edits) => {
+    choice = chosen;
+    const theirs = named(boxed.shot, 'Their box');
+    const mine = named(boxed.shot, 'My box');
+    const commit = vi
+      .spyOn(api, 'commit')
+      .mockRejectedValueOnce(
+        new Conflict('met', { revision: 2, edits: [logged(boxed.edit, 1), logged(theirs.edit, 2)], more: false }),
+      )
+      .mockResolvedValue(taken(3));
     const s = saving();
-    s.add(box(start, 'mine').edit);
+    current = mine.shot;
+    s.add(boxed.edit);
+    s.add(mine.edit);
+    await settle();
+    expect(met!.places).toEqual(['/members/b/name']);
+    expect([met!.mine.members.at('b').name, met!.theirs.members.at('b').name]).toEqual(['My box', 'Their box']);
+    expect(states).toContain('joining');
+    expect(current.members.at('b').name).toBe(name);
+    expect(commit).toHaveBeenCalledTimes(1 + edits);
+    if (edits > 0) expect(commit.mock.lastCall![1]).toMatchObject({ base: 2, edits: [{ command: 'shot.keepMine' }] });
+    expect(states.at(-1)).toBe('saved');
+    expect(journal.rows).toEqual([]);
+    s.close();
+  });
+
+  test('where both changed the same, what else was changed stays in any case', async () => {
+    const theirs = named(boxed.shot, 'Their box');
+    const mine = named(boxed.shot, 'My box');
+    const more = box(mine.shot, 'more');
+    const commit = vi
+      .spyOn(api, 'commit')
+      .mockRejectedValueOnce(new Conflict('met', { revision: 1, edits: [logged(theirs.edit, 1)], more: false }))
+      .mockResolvedValue(taken(2));
+    const s = new Saving({ ...opened, document: boxed.shot }, journal as unknown as Journal, events());
+    current = more.shot;
+    s.add(mine.edit);
+    s.add(more.edit);
+    await settle();
+    expect(current.members.at('b').name).toBe('Their box');
+    expect(current.members.has('more')).toBe(true);
+    expect(commit.mock.lastCall![1]).toMatchObject({ base: 1, edits: [{ command: 'member.add' }] });
+    s.close();
+  });
+
+  test('that is to be kept apart becomes a shot of its own, and the desk goes on with theirs', async () => {
+    choice = 'apart';
+    const theirs = named(boxed.shot, 'Their box');
+    const mine = named(boxed.shot, 'My box');
+    const since = { revision: 1, edits: [logged(theirs.edit, 1)], more: false };
+    vi.spyOn(api, 'commit').mockRejectedValue(new Conflict('met', since));
+    const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
+    const s = new Saving({ ...opened, document: boxed.shot }, journal as unknown as Journal, events());
+    current = mine.shot;
+    s.add(mine.edit);
+    await settle();
+    expect(made).toHaveBeenCalledWith('p1', expect.stringMatching(/^Saved \(kept \d\d:\d\d\)$/), expect.anything());
+    expect(made.mock.calls[0][2]!.members.at('b').name).toBe('My box');
+    expect(kept!.server.members.at('b').name).toBe('Their box');
+    expect(journal.rows).toEqual([]);
+    s.close();
+  });
+
+  test('of a meeting whose copy cannot be made keeps the edit in the journal and tries again', async () => {
+    choice = 'apart';
+    const theirs = named(boxed.shot, 'Their box');
+    const since = { revision: 1, edits: [logged(theirs.edit, 1)], more: false };
+    vi.spyOn(api, 'commit').mockRejectedValue(new Conflict('met', since));
+    vi.spyOn(api, 'newShot').mockRejectedValue(new Unreachable('down'));
+    const s = new Saving({ ...opened, document: boxed.shot }, journal as unknown as Journal, events());
+    current = boxed.shot;
+    s.add(named(boxed.shot, 'My box').edit);
     await settle();
     expect(states.at(-1)).toBe('waiting');
     expect(journal.rows).toHaveLength(1);
@@ -212,7 +327,7 @@ describe('saving', () => {
     const neighbour = new BroadcastChannel('varrup-shot-s1');
     neighbour.postMessage({ type: 'committed', from: 'w2', revision: 1 });
     vi.useRealTimers();
-    await vi.waitFor(() => expect(caughtUp).toEqual(shot));
+    await vi.waitFor(() => expect(current).toEqual(shot));
     neighbour.close();
     s.close();
   });

@@ -1,4 +1,19 @@
-import { applyEdit, type Edit, type EditsSince, type Shot } from '@varrup/core';
+import {
+  apartFrom,
+  applyEdit,
+  documentOf,
+  type Edit,
+  type EditsSince,
+  type LoggedEdit,
+  meetings,
+  newId,
+  type Patch,
+  PatchError,
+  parseShot,
+  type Rigs,
+  type Shot,
+  takingOver,
+} from '@varrup/core';
 import { api, Conflict, ServerRefusal, Unreachable } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
 import { linked } from './linked.ts';
@@ -11,22 +26,36 @@ export type SaveState =
   | { readonly kind: 'saving' }
   /** The server does not answer; this many edits wait in the journal. */
   | { readonly kind: 'waiting'; readonly edits: number }
-  /** Others were faster; both versions are being kept, and editing waits the moment it takes. */
+  /** Others have changed the same; editing waits until it is chosen whose stays. */
   | { readonly kind: 'joining' }
   /** The server will not take the edits; they stay in the journal, and a copy of the shot is offered. */
   | { readonly kind: 'refused'; readonly sentence: string };
 
 export interface SavingEvents {
   state(state: SaveState): void;
-  /** Others have committed edits; nothing of ours was under way. */
-  caughtUp(shot: Shot, edits: EditsSince['edits']): void;
-  /** Others have committed edits while ours were under way. Ours are in a shot of their own now. */
+  /** Others have committed edits that meet none of ours: they are to be put into the shot as it is here, with these rigs at hand. */
+  joined(edits: readonly LoggedEdit[], rigs: Rigs): void;
+  /** Others have changed what we have changed as well: one of both must be chosen. */
+  choose(meeting: Meeting): Promise<Choice>;
+  /** It is chosen: the shot is this now, of which the others have changed these places. */
+  chosen(shot: Shot, theirs: readonly Patch[]): void;
+  /** Ours are in a shot of their own now, and here is the others'. */
   keptBoth(server: Shot, copy: { id: string; name: string }): void;
   /** How many other windows of this browser have the shot open. */
   neighbours(count: number): void;
   /** What the shot is with all local edits. */
   current(): Shot;
 }
+
+/** Where two have changed the same. */
+export interface Meeting {
+  /** The places of the document, see `placeOf`. */
+  readonly places: readonly string[];
+  readonly mine: Shot;
+  readonly theirs: Shot;
+}
+/** What is to become of the places at which two have met: theirs stay, mine are put over them, or mine become a shot of its own. */
+export type Choice = 'theirs' | 'mine' | 'apart';
 
 const RETRY_MS = 1500;
 
@@ -69,7 +98,7 @@ export class Saving {
 
   /** Takes an edit over; from here on it is not lost. */
   add(edit: Edit): void {
-    const row = { shot: this.#id, window: this.#journal.window, seq: this.#seq++, base: this.#revision, edit };
+    const row = this.#row(edit);
     this.#queue.push(row);
     if (!this.#refused) this.#tell({ kind: 'saving' });
     this.#journaled = this.#journaled.then(() => this.#journal.add(row));
@@ -104,13 +133,11 @@ export class Saving {
     const batch = this.#queue.slice(0, 100);
     try {
       this.#tell({ kind: 'saving' });
-      const revision = await api.commit(this.#id, { base: this.#revision, edits: batch.map((row) => row.edit) });
-      this.#committed = batch.reduce((shot, row) => applyEdit(shot, row.edit), this.#committed);
-      this.#revision = revision;
-      this.#queue = this.#queue.slice(batch.length);
-      await this.#journal.remove(batch);
-      this.#neighbours.committed(revision);
-      if (this.#queue.length === 0) this.#tell({ kind: 'saved', at: new Date() });
+      const { revision, edits } = await api.commit(this.#id, {
+        base: this.#revision,
+        edits: batch.map((row) => row.edit),
+      });
+      await this.#committedWith(batch, revision, edits);
     } catch (error) {
       await this.#failed(error);
     } finally {
@@ -119,15 +146,95 @@ export class Saving {
     if (this.#queue.length > 0 && this.#retry === undefined) void this.#send();
   };
 
+  /** A batch is committed, after edits of others or of our own that were in the log already. */
+  async #committedWith(batch: readonly JournalRow[], revision: number, since: readonly LoggedEdit[]): Promise<void> {
+    const there = new Set(since.map((edit) => edit.id));
+    const mine = new Set(batch.map((row) => row.edit.id));
+    const ours = batch.filter((row) => !there.has(row.edit.id)).map((row) => row.edit);
+    this.#committed = [...since, ...ours].reduce<Shot>(applyEdit, this.#committed);
+    this.#revision = revision;
+    this.#queue = this.#queue.slice(batch.length);
+    await this.#journal.remove(batch);
+    this.#neighbours.committed(revision);
+    await this.#join(since.filter((edit) => !mine.has(edit.id)));
+    if (this.#queue.length === 0) this.#tell({ kind: 'saved', at: new Date() });
+  }
+
+  /** Puts what others have done into the shot as it is here, where it meets nothing that waits to be sent. */
+  async #join(theirs: readonly LoggedEdit[]): Promise<void> {
+    if (theirs.length === 0) return;
+    const { rigs } = await linked(this.#committed);
+    this.#committed = { ...this.#committed, rigs };
+    // From here on nothing comes in between.
+    const places = meetings(patchesOf(this.#queue.map((row) => row.edit)), patchesOf(theirs));
+    if (places.length > 0) await this.#meet(places, theirs);
+    else this.#on.joined(theirs, rigs);
+  }
+
   async #failed(error: unknown): Promise<void> {
     if (error instanceof Conflict) {
-      await this.#keepBoth().catch(() => this.#waitAndRetry());
+      await this.#catchUpAndMeet(error.since).catch(() => this.#waitAndRetry());
     } else if (error instanceof ServerRefusal && error.status < 500 && error.status !== 429) {
       this.#tell({ kind: 'refused', sentence: error.message });
       this.#refused = true;
     } else if (error instanceof Unreachable || error instanceof ServerRefusal) {
       this.#waitAndRetry();
     } else {
+      throw error;
+    }
+  }
+
+  /** The server will not take ours, since others have changed the same: from where it is now somebody must choose. */
+  async #catchUpAndMeet(since: EditsSince): Promise<void> {
+    const there = new Set(since.edits.map((edit) => edit.id));
+    const known = this.#queue.filter((row) => there.has(row.edit.id));
+    const theirs = since.edits.filter((edit) => !known.some((row) => row.edit.id === edit.id));
+    const next = await linked(since.edits.reduce<Shot>(applyEdit, this.#committed));
+    await this.#journal.remove(known);
+    this.#committed = next;
+    this.#revision = since.revision;
+    this.#queue = this.#queue.filter((row) => !there.has(row.edit.id));
+    await this.#meet(meetings(patchesOf(this.#queue.map((row) => row.edit)), patchesOf(theirs)), theirs);
+  }
+
+  /** Lets somebody choose what is to become of what both have changed. What cannot be told apart is kept as a shot of its own. */
+  async #meet(places: readonly string[], theirs: readonly LoggedEdit[]): Promise<void> {
+    this.#tell({ kind: 'joining' });
+    const mine = this.#on.current();
+    const choice = places.length > 0 ? await this.#on.choose({ places, mine, theirs: this.#committed }) : 'apart';
+    const made = choice === 'apart' ? null : this.#rebased(places, mine, choice);
+    if (!made) return this.#keepBoth();
+    const old = this.#queue;
+    const rows = made.edits.map((edit) => this.#row(edit));
+    for (const row of rows) await this.#journal.add(row);
+    await this.#journal.remove(old);
+    this.#queue = rows;
+    this.#on.chosen(made.shot, patchesOf(theirs));
+    if (rows.length === 0) this.#tell({ kind: 'saved', at: new Date() });
+  }
+
+  /** Our edits as they are after those of others: without the places at which they meet, which are theirs or are put over theirs. */
+  #rebased(places: readonly string[], mine: Shot, choice: 'theirs' | 'mine'): { edits: Edit[]; shot: Shot } | null {
+    const edits = this.#queue.flatMap(({ edit }): Edit[] => {
+      const patches = apartFrom(edit.patches, places);
+      return patches.length > 0 ? [{ ...edit, id: newId(), patches }] : [];
+    });
+    try {
+      let shot = edits.reduce<Shot>(applyEdit, this.#committed);
+      const patches = choice === 'mine' ? takingOver(documentOf(shot), documentOf(mine), places) : [];
+      if (patches.length > 0) {
+        const over = {
+          id: newId(),
+          command: 'shot.keepMine',
+          label: 'keep mine where others changed the same',
+          patches,
+        };
+        shot = applyEdit(shot, over);
+        edits.push(over);
+      }
+      return parseShot(shot, mine.rigs.with(shot.rigs.list)).ok ? { edits, shot } : null;
+    } catch (error) {
+      if (error instanceof PatchError) return null;
       throw error;
     }
   }
@@ -154,17 +261,11 @@ export class Saving {
 
   /** Ours becomes a shot of its own beside the server's, and the desk goes on with the server's. */
   async #keepBoth(): Promise<void> {
-    this.#tell({ kind: 'joining' });
-    const mine = this.#on.current();
     const kept = this.#queue;
-    const copy = await keepCopy(this.#production, mine);
-    const opened = await api.openShot(this.#id);
-    const theirs = await linked(opened.document);
-    this.#revision = opened.revision;
-    this.#committed = theirs;
+    const copy = await keepCopy(this.#production, this.#on.current());
     this.#queue = this.#queue.slice(kept.length);
     await this.#journal.remove(kept);
-    this.#on.keptBoth(theirs, copy);
+    this.#on.keptBoth(this.#committed, copy);
     this.#tell({ kind: 'saved', at: new Date() });
   }
 
@@ -177,9 +278,15 @@ export class Saving {
     if (this.#queue.length > 0 || this.#sending) return;
     this.#committed = next;
     this.#revision = since.revision;
-    this.#on.caughtUp(this.#committed, since.edits);
+    this.#on.joined(since.edits, next.rigs);
+  }
+
+  #row(edit: Edit): JournalRow {
+    return { shot: this.#id, window: this.#journal.window, seq: this.#seq++, base: this.#revision, edit };
   }
 }
+
+const patchesOf = (edits: readonly Pick<Edit, 'patches'>[]): Patch[] => edits.flatMap((edit) => edit.patches);
 
 /** Puts a version of a shot into its production as a shot of its own, named after the moment. */
 export async function keepCopy(production: string, shot: Shot): Promise<{ id: string; name: string }> {

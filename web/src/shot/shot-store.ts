@@ -1,7 +1,9 @@
 import {
+  applyEdit,
   type Command,
   editBetween,
   emptyHistory,
+  fitting,
   type History,
   perform,
   Refused,
@@ -19,7 +21,7 @@ import { Journal } from './journal.ts';
 import { noteWay } from './lately.ts';
 import { openShot } from './open.ts';
 import { type Preview, Trials, trialOf } from './previews.ts';
-import { keepCopy, type SaveState, Saving } from './saving.ts';
+import { type Choice, keepCopy, type Meeting, type SaveState, Saving } from './saving.ts';
 
 /** The shot on the desk: its document, what can be undone, and how saving stands. */
 export interface ShotState {
@@ -37,6 +39,8 @@ export interface ShotState {
   readonly saving: SaveState;
   /** Other windows of this browser on the same shot. */
   readonly neighbours: number;
+  /** What somebody else has changed as well, until it is chosen whose stays. */
+  readonly meeting: (Meeting & { choose(choice: Choice): void }) | null;
 
   open(id: string): Promise<void>;
   close(): void;
@@ -67,6 +71,7 @@ const nothing = {
   history: emptyHistory,
   saving: { kind: 'saved' as const, at: null },
   neighbours: 0,
+  meeting: null,
 };
 
 export const useShot = create<ShotState>((set, get) => {
@@ -97,13 +102,23 @@ export const useShot = create<ShotState>((set, get) => {
           state: (state) => set({ saving: state }),
           current: () => get().committed!,
           neighbours: (count) => set({ neighbours: count }),
-          caughtUp: (next, edits) => {
-            become(next, { history: emptyHistory });
-            toast(`Another window: ${edits.at(-1)?.label}`);
+          joined: (edits, rigs) => {
+            const { committed, history } = get();
+            const next = { ...edits.reduce<Shot>(applyEdit, committed!), rigs };
+            const patches = edits.flatMap((edit) => edit.patches);
+            noteWay(committed!, next, patches);
+            become(next, { history: fitting(history, patches) });
+            toast(`Somebody else: ${edits.at(-1)?.label}`);
           },
+          choose: (meeting) =>
+            new Promise((chosen) => {
+              trials.clear();
+              set({ shot: get().committed, meeting: { ...meeting, choose: chosen } });
+            }),
+          chosen: (next, theirs) => become(next, { history: fitting(get().history, theirs), meeting: null }),
           keptBoth: (server, copy) => {
             trials.clear();
-            become(server, { history: emptyHistory });
+            become(server, { history: emptyHistory, meeting: null });
             tellOfCopy(copy);
           },
         });
