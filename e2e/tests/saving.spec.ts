@@ -1,8 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
-import { expect, type Page, test } from '@playwright/test';
-import { bringIn, document, member, newShot, openShot, saved, setChannel } from '../desk.ts';
+import { type Browser, expect, type Page, test } from '@playwright/test';
+import { bringIn, channel, document, member, newShot, openShot, saved, setChannel } from '../desk.ts';
 
 const state = (page: Page) => page.getByTestId('save-state');
 
@@ -35,11 +35,7 @@ test('a tab that is closed before its edits are sent loses nothing', async ({ pa
   expect(member(await saved(again, id), 'ball').values['move.x']).toBe(4);
 });
 
-test('a second window is told, follows what is committed, and where both changed, both are kept', async ({
-  page,
-  context,
-  browser,
-}) => {
+test('a second window is told, and follows what is committed', async ({ page, context }) => {
   const id = await newShot(page, 'Two windows');
   await bringIn(page, 'ball');
   await saved(page, id);
@@ -47,31 +43,76 @@ test('a second window is told, follows what is committed, and where both changed
   await openShot(second, id);
   await expect(state(second)).toContainText('open in 2 windows');
   await expect(state(page)).toContainText('open in 2 windows');
-
   await bringIn(second, 'cone');
   await saved(second, id);
   await expect(page.getByRole('treeitem', { name: 'Cone' })).toBeVisible();
+});
 
-  // Another browser altogether: nobody tells the first, so its next edit meets the other's.
+/** A shot with a ball at two desks that know nothing of each other but by the server. */
+async function twoDesks(page: Page, browser: Browser, name: string) {
+  const id = await newShot(page, name);
+  await bringIn(page, 'ball');
+  await saved(page, id);
   const elsewhere = await browser.newContext();
-  const stranger = await elsewhere.newPage();
-  await openShot(stranger, id);
-  await bringIn(stranger, 'wedge');
-  await saved(stranger, id);
-  await bringIn(page, 'cylinder');
-  await expect(page.getByText(/Both are kept: yours is now “Two windows \(kept /)).toBeVisible();
+  const other = await elsewhere.newPage();
+  await openShot(other, id);
+  return { id, other, leave: () => elsewhere.close() };
+}
+
+test('two people at one shot see each other, and what both do is taken and can be undone', async ({
+  page,
+  browser,
+}) => {
+  const { id, other, leave } = await twoDesks(page, browser, 'Two people');
+  await expect(state(page)).toContainText('somebody else is here');
+  await other.getByRole('treeitem', { name: 'Ball' }).click();
+  await expect(state(page).getByTitle('Picked there: Ball')).toBeVisible();
+
+  await bringIn(other, 'wedge');
   await expect(page.getByRole('treeitem', { name: 'Wedge' })).toBeVisible();
-  const here = await saved(page, id);
+  await Promise.all([bringIn(page, 'cylinder'), bringIn(other, 'cone')]);
+  for (const desk of [page, other])
+    for (const name of ['Ball', 'Wedge', 'Cylinder', 'Cone'])
+      await expect(desk.getByRole('treeitem', { name })).toBeVisible();
+  // Undo takes back one's own, whatever the other has done since.
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('treeitem', { name: 'Cylinder' })).toBeHidden();
+  await expect(other.getByRole('treeitem', { name: 'Cylinder' })).toBeHidden();
+  await saved(other, id);
+  const shot = await saved(page, id);
   expect(
-    Object.values(here.members)
+    Object.values(shot.members)
       .map((m) => m.kind)
       .sort(),
   ).toEqual(['ball', 'cone', 'wedge']);
-  await page.getByRole('button', { name: 'Open it' }).click();
-  await expect(page.getByRole('treeitem', { name: 'Cylinder' })).toBeVisible();
-  await expect(page.getByRole('treeitem', { name: 'Wedge' })).toBeHidden();
-  await elsewhere.close();
+  await leave();
+  await expect(state(page)).not.toContainText('somebody else');
 });
+
+for (const [choice, left] of [
+  ['Keep theirs', 3],
+  ['Keep mine', 2],
+] as const)
+  test(`where two people have changed the same while one had no network: ${choice.toLowerCase()}`, async ({
+    page,
+    browser,
+  }) => {
+    const { id, other, leave } = await twoDesks(page, browser, choice);
+    await page.context().setOffline(true);
+    await setChannel(page, 'move y', 2);
+    await setChannel(page, 'move x', 1);
+    await other.getByRole('treeitem', { name: 'Ball' }).click();
+    await setChannel(other, 'move y', 3);
+    await saved(other, id);
+    await page.context().setOffline(false);
+    const dialog = page.getByRole('dialog', { name: 'Somebody else has changed the same' });
+    await expect(dialog.getByRole('row')).toHaveText([/What/, /move y.*3.*2/]);
+    await dialog.getByRole('button', { name: choice }).click();
+    const ball = member(await saved(page, id), 'ball');
+    expect(ball.values).toMatchObject({ 'move.y': left, 'move.x': 1 });
+    await expect(channel(other, 'move y')).toHaveValue(left.toFixed(3));
+    await leave();
+  });
 
 test('a server killed in the middle of a drag, and started again, has everything', async ({ browser }) => {
   const port = await freePort();

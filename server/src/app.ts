@@ -10,6 +10,7 @@ import { answerErrors, noSuchPath } from './http/refusal.ts';
 import { binRoutes } from './routes/bin.ts';
 import { healthRoutes } from './routes/health.ts';
 import { pictureRoutes } from './routes/pictures.ts';
+import { presenceRoutes } from './routes/presence.ts';
 import { productionRoutes } from './routes/productions.ts';
 import { rigRoutes } from './routes/rigs.ts';
 import { shotRoutes } from './routes/shots.ts';
@@ -71,6 +72,7 @@ export function createApp(
     pictureRoutes(database),
     binRoutes(database),
     versionRoutes(work),
+    presenceRoutes(work),
     rigRoutes(database),
   );
   app.use('/api', api, noSuchPath);

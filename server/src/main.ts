@@ -42,6 +42,7 @@ async function start(): Promise<() => Promise<void>> {
   // Whoever sends something large should not wait for the helper as well.
   work.warmUp();
   return async () => {
+    work.listeners.close();
     // Requests under way are answered; whoever keeps a connection open for later is let go.
     server.close();
     server.closeIdleConnections();

@@ -128,6 +128,13 @@ export const OpenShotSchema = z.object({
 });
 export type OpenShot = z.infer<typeof OpenShotSchema>;
 
+/** A window at a shot, and the first of what is picked in it. */
+export const HereSchema = z.strictObject({ window: IdSchema, picked: listOf(IdSchema, 50) });
+export type Here = z.infer<typeof HereSchema>;
+
+/** Who is at a shot. */
+export const PresentSchema = z.array(HereSchema);
+
 /** Every refusal: a sentence for people, and where there is one, the place in what was sent. */
 export const RefusalSchema = z.object({ error: z.string(), pointer: z.string().optional() });
 export type Refusal = z.infer<typeof RefusalSchema>;

@@ -121,7 +121,7 @@ async function take(store: Store, db: EntityManager, head: ShotHead, edits: read
   await db.query('UPDATE productions SET changed_at = now() WHERE id = $1', [head.production_id]);
   store.afterwards(db, () => {
     store.documents.keep(head.id, { revision, shot, size: before.size + size });
-    store.grown({ ...head, revision, log_size: head.log_size + size });
+    store.changed({ ...head, revision, log_size: head.log_size + size });
   });
   return revision;
 }

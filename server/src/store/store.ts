@@ -6,13 +6,13 @@ import type { ShotHead } from './shot-row.ts';
 export class Store {
   readonly database: DataSource;
   readonly documents = new Documents();
-  /** Hears of a shot that has changed, and how far it is from its newest snapshot. */
-  readonly grown: (head: ShotHead) => unknown;
+  /** Hears of a shot that has changed: its revision, and how far it is from its newest snapshot. */
+  readonly changed: (head: ShotHead) => unknown;
   readonly #afterwards = new WeakMap<EntityManager, (() => void)[]>();
 
-  constructor(database: DataSource, grown: (head: ShotHead) => unknown) {
+  constructor(database: DataSource, changed: (head: ShotHead) => unknown) {
     this.database = database;
-    this.grown = grown;
+    this.changed = changed;
   }
 
   /** Does something in one transaction; what it has put off until afterwards follows when that is committed, and only then. */

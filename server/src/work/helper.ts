@@ -1,7 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { connect } from '../database.ts';
 import { Refused } from '../http/refusal.ts';
-import { isLong } from '../store/folding.ts';
+import type { ShotHead } from '../store/shot-row.ts';
 import { Store } from '../store/store.ts';
 import { type JobName, jobs } from './jobs.ts';
 
@@ -17,14 +17,14 @@ export type Answered =
   | { readonly turn: number; readonly done: unknown }
   | { readonly turn: number; readonly refused: { readonly status: number; readonly body: Refused['body'] } }
   | { readonly turn: number; readonly failed: string }
-  /** The log of a shot has grown long. */
-  | { readonly long: string };
+  /** A shot has changed. */
+  | { readonly changed: ShotHead };
 
 const port = parentPort!;
 const say = (answer: Answered) => port.postMessage(answer);
 
 const store = connect((workerData as { database: string }).database, 3).then(
-  (database) => new Store(database, (head) => isLong(head) && say({ long: head.id })),
+  (database) => new Store(database, (head) => say({ changed: head })),
 );
 
 port.on('message', async ({ turn, name, given }: Asked) => {

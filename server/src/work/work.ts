@@ -3,9 +3,11 @@ import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../http/refusal.ts';
 import { isLong } from '../store/folding.ts';
+import type { ShotHead } from '../store/shot-row.ts';
 import { Store } from '../store/store.ts';
 import type { Answered } from './helper.ts';
 import { type JobArguments, type JobName, type JobResult, jobs } from './jobs.ts';
+import { Listeners } from './listeners.ts';
 
 /** Bodies up to this many bytes are read where they come in. */
 const SMALL_BODY = 64_000;
@@ -24,6 +26,7 @@ interface Waiting {
 /** Does what the routes ask for, here or in the helper, and has snapshots made when a log has grown long. */
 export class Work {
   readonly store: Store;
+  readonly listeners = new Listeners();
   readonly #url: string;
   readonly #log: Logger;
   #helper: Worker | null = null;
@@ -34,9 +37,7 @@ export class Work {
   #closed = false;
 
   constructor(database: DataSource, url: string, log: Logger) {
-    this.store = new Store(database, (head) => {
-      if (isLong(head)) this.#fold(head.id);
-    });
+    this.store = new Store(database, (head) => this.#changed(head));
     this.#url = url;
     this.#log = log;
   }
@@ -70,6 +71,7 @@ export class Work {
 
   async close(): Promise<void> {
     this.#closed = true;
+    this.listeners.close();
     await this.#helper?.terminate();
   }
 
@@ -79,6 +81,11 @@ export class Work {
       [id],
     );
     return !row || row.size + row.log_size <= SMALL_SHOT;
+  }
+
+  #changed(head: ShotHead): void {
+    this.listeners.changed(head.id, head.revision);
+    if (isLong(head)) this.#fold(head.id);
   }
 
   #fold(id: string): void {
@@ -111,8 +118,8 @@ export class Work {
   }
 
   #hear(answer: Answered): void {
-    if ('long' in answer) {
-      this.#fold(answer.long);
+    if ('changed' in answer) {
+      this.#changed(answer.changed);
       return;
     }
     const waiting = this.#waiting.get(answer.turn);

@@ -9,6 +9,7 @@ import {
   ConflictSchema,
   type EditsSince,
   EditsSinceSchema,
+  type Here,
   type Home,
   HomeSchema,
   type LibraryRig,
@@ -114,6 +115,7 @@ export const api = {
   },
   commit: async (id: string, commit: Commit): Promise<Committed> =>
     CommittedSchema.parse(await call('POST', `/shots/${id}/edits`, written(commit))),
+  here: (id: string, here: Here) => call('PUT', `/shots/${id}/here`, here),
   versions: async (id: string): Promise<VersionSummary[]> =>
     VersionsSchema.parse(await call('GET', `/shots/${id}/versions`)).versions,
   keepVersion: (id: string, name: string) => created(`/shots/${id}/versions`, { name }),

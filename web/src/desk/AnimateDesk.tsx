@@ -62,6 +62,13 @@ export function AnimateDesk() {
   useEffect(() => {
     document.title = name ? `${name} – Varrup` : 'Varrup';
   }, [name]);
+  useEffect(
+    () =>
+      useView.subscribe(
+        ({ selection }, old) => selection !== old.selection && useShot.getState().tellPicked(selection),
+      ),
+    [],
+  );
   useEffect(() => watchShot(), []);
   useEffect(() => player.follow(), []);
   useShortcuts();

@@ -1,7 +1,8 @@
-import { channelWords, type Shot, splitPath } from '@varrup/core';
+import { channelValue, channelWords, findChannel, type Shot, splitPath } from '@varrup/core';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
+import { usePlayhead } from '../view/playhead.ts';
 
 /** As many places are listed; of more it says how many. */
 const MOST_LISTED = 12;
@@ -72,7 +73,7 @@ function stateOf(place: string, shot: Shot): string {
   if (table === 'curves') {
     const keys = shot.curves.get(id)?.keys;
     if (!keys) return 'no keys';
-    return `${keys.length} ${keys.length === 1 ? 'key' : 'keys'}, ${keys[0].frame} to ${keys[keys.length - 1].frame}`;
+    return `${keys.length} ${keys.length === 1 ? 'key' : 'keys'}, ${valueNow(shot, id)} now`;
   }
   if (table === 'formulas') return shot.formulas.get(id)?.text ?? 'no formula';
   if (table === 'members') {
@@ -84,6 +85,15 @@ function stateOf(place: string, shot: Shot): string {
   }
   const record = (shot as unknown as Record<string, unknown>)[table];
   return id === undefined ? shown(record) : 'changed';
+}
+
+/** What a channel is at the frame one is on, in its unit. */
+function valueNow(shot: Shot, path: string): string {
+  const { member, channel } = splitPath(path);
+  const value = channelValue(shot, path, usePlayhead.getState().frame);
+  const unit = findChannel(shot.members.at(member), channel, shot.rigs)?.unit ?? '';
+  if (typeof value !== 'number') return 'turned';
+  return `${shown(unit === '°' ? (value * 180) / Math.PI : value)}${unit && ` ${unit}`}`;
 }
 
 function shown(value: unknown): string {

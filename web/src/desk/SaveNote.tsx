@@ -1,3 +1,4 @@
+import type { Here, Shot } from '@varrup/core';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 
@@ -5,6 +6,8 @@ import { Button } from '../ui/Button.tsx';
 export function SaveNote() {
   const saving = useShot((s) => s.saving);
   const neighbours = useShot((s) => s.neighbours);
+  const others = useShot((s) => s.others);
+  const shot = useShot((s) => s.committed);
   const keepCopy = useShot((s) => s.keepCopy);
   return (
     <div
@@ -22,11 +25,16 @@ export function SaveNote() {
           open in {neighbours + 1} windows
         </span>
       ) : null}
+      {others.length > 0 ? (
+        <span className="rounded-full bg-blue-wash px-2 py-0.5" title={others.map((o) => picksOf(shot, o)).join('\n')}>
+          {others.length === 1 ? 'somebody else is here' : `${others.length} others are here`}
+        </span>
+      ) : null}
       {saving.kind === 'saved' ? (
         <Dot tone="bg-moss">{saving.at ? `saved ${saving.at.toTimeString().slice(0, 8)}` : 'saved'}</Dot>
       ) : null}
       {saving.kind === 'saving' ? <Dot tone="bg-graphite">saving…</Dot> : null}
-      {saving.kind === 'joining' ? <Dot tone="bg-ochre">keeping both versions…</Dot> : null}
+      {saving.kind === 'joining' ? <Dot tone="bg-ochre">changed by two: whose stays?</Dot> : null}
       {saving.kind === 'waiting' ? (
         <Dot tone="bg-ochre">
           no server: {saving.edits === 1 ? 'an edit is' : `${saving.edits} edits are`} kept here and will be sent
@@ -42,6 +50,12 @@ export function SaveNote() {
       ) : null}
     </div>
   );
+}
+
+/** What somebody has picked, in the names of the cast. */
+function picksOf(shot: Shot | null, { picked }: Here): string {
+  const names = picked.map((id) => shot?.members.get(id)?.name).filter(Boolean);
+  return names.length > 0 ? `Picked there: ${names.join(', ')}` : 'Nothing is picked there';
 }
 
 const Dot = ({ tone, children }: { tone: string; children: React.ReactNode }) => (

@@ -16,6 +16,12 @@ import type { Journal, JournalRow } from './journal.ts';
 import { openShot } from './open.ts';
 import { type Choice, type Meeting, type SaveState, Saving, type SavingEvents } from './saving.ts';
 
+vi.mock('./listening.ts', () => ({
+  Listening: class {
+    close() {}
+  },
+}));
+
 /** Saving against a server and a journal that the test plays, with the clock in its hands. */
 
 class FakeJournal {
@@ -72,6 +78,7 @@ function events(): SavingEvents {
       kept = { server, copy };
     },
     neighbours: () => {},
+    present: () => {},
     current: () => current,
   };
 }
@@ -248,6 +255,21 @@ describe('saving', () => {
     if (edits > 0) expect(commit.mock.lastCall![1]).toMatchObject({ base: 2, edits: [{ command: 'shot.keepMine' }] });
     expect(states.at(-1)).toBe('saved');
     expect(journal.rows).toEqual([]);
+    s.close();
+  });
+
+  test('where both made the same of it, nothing is asked', async () => {
+    const theirs = named(boxed.shot, 'Box on the quay');
+    const mine = named(boxed.shot, 'Box on the quay');
+    const since = { revision: 1, edits: [logged(theirs.edit, 1)], more: false };
+    const commit = vi.spyOn(api, 'commit').mockRejectedValueOnce(new Conflict('met', since));
+    const s = new Saving({ ...opened, document: boxed.shot }, journal as unknown as Journal, events());
+    current = mine.shot;
+    s.add(mine.edit);
+    await settle();
+    expect(met).toBeNull();
+    expect(commit).toHaveBeenCalledTimes(1);
+    expect(states.at(-1)).toBe('saved');
     s.close();
   });
 

@@ -4,6 +4,7 @@ import {
   documentOf,
   type Edit,
   type EditsSince,
+  type Here,
   type LoggedEdit,
   meetings,
   newId,
@@ -17,6 +18,7 @@ import {
 import { api, Conflict, ServerRefusal, Unreachable } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
 import { linked } from './linked.ts';
+import { Listening } from './listening.ts';
 import { Neighbours } from './neighbours.ts';
 import type { OpenedShot } from './open.ts';
 
@@ -43,6 +45,8 @@ export interface SavingEvents {
   keptBoth(server: Shot, copy: { id: string; name: string }): void;
   /** How many other windows of this browser have the shot open. */
   neighbours(count: number): void;
+  /** Who else is at the shot, in other browsers. */
+  present(others: readonly Here[]): void;
   /** What the shot is with all local edits. */
   current(): Shot;
 }
@@ -69,7 +73,10 @@ export class Saving {
   readonly #journal: Journal;
   readonly #on: SavingEvents;
   readonly #neighbours: Neighbours;
+  readonly #listening: Listening;
   #revision: number;
+  /** How far the shot has been heard to have got. */
+  #heard = 0;
   #committed: Shot;
   #seq = 0;
   #queue: JournalRow[] = [];
@@ -88,9 +95,15 @@ export class Saving {
     this.#on = on;
     this.#neighbours = new Neighbours(this.#id, journal.window, {
       count: on.neighbours,
-      committed: (revision) => {
-        if (revision > this.#revision) void this.#catchUp();
+      committed: (revision) => this.#hear(revision),
+    });
+    this.#listening = new Listening(this.#id, journal.window, {
+      changed: (revision) => {
+        // The other windows of this browser hear of it from here.
+        if (revision > this.#revision) this.#neighbours.committed(revision);
+        this.#hear(revision);
       },
+      present: on.present,
     });
     addEventListener('online', this.#send);
     on.state({ kind: 'saved', at: null });
@@ -111,6 +124,11 @@ export class Saving {
     void this.#send();
   }
 
+  /** Tells others what is picked here. */
+  picks(ids: readonly string[]): void {
+    this.#listening.picks(ids);
+  }
+
   /** Lets go of what the server refuses; called when it has been kept elsewhere. */
   async giveUp(): Promise<void> {
     const refused = this.#queue;
@@ -124,6 +142,7 @@ export class Saving {
     this.#stopWaiting();
     removeEventListener('online', this.#send);
     this.#neighbours.close();
+    this.#listening.close();
   }
 
   #send = async (): Promise<void> => {
@@ -144,7 +163,14 @@ export class Saving {
       this.#sending = false;
     }
     if (this.#queue.length > 0 && this.#retry === undefined) void this.#send();
+    else this.#hear(this.#heard);
   };
+
+  /** The shot has got to a revision. While something of ours is under way that is remembered: the answer may be older. */
+  #hear(revision: number): void {
+    this.#heard = Math.max(this.#heard, revision);
+    if (this.#heard > this.#revision) void this.#catchUp();
+  }
 
   /** A batch is committed, after edits of others or of our own that were in the log already. */
   async #committedWith(batch: readonly JournalRow[], revision: number, since: readonly LoggedEdit[]): Promise<void> {
@@ -201,7 +227,7 @@ export class Saving {
   async #meet(places: readonly string[], theirs: readonly LoggedEdit[]): Promise<void> {
     this.#tell({ kind: 'joining' });
     const mine = this.#on.current();
-    const choice = places.length > 0 ? await this.#on.choose({ places, mine, theirs: this.#committed }) : 'apart';
+    const choice = places.length > 0 ? await this.#choice(places, mine) : 'apart';
     const made = choice === 'apart' ? null : this.#rebased(places, mine, choice);
     if (!made) return this.#keepBoth();
     const old = this.#queue;
@@ -211,6 +237,13 @@ export class Saving {
     this.#queue = rows;
     this.#on.chosen(made.shot, patchesOf(theirs));
     if (rows.length === 0) this.#tell({ kind: 'saved', at: new Date() });
+  }
+
+  /** Whose is to be what both have changed. Where both have made the same of it there is nothing to choose. */
+  #choice(places: readonly string[], mine: Shot): Choice | Promise<Choice> {
+    const theirs = this.#committed;
+    const differ = places.filter((place) => takingOver(documentOf(theirs), documentOf(mine), [place]).length > 0);
+    return differ.length > 0 ? this.#on.choose({ places: differ, mine, theirs }) : 'theirs';
   }
 
   /** Our edits as they are after those of others: without the places at which they meet, which are theirs or are put over theirs. */

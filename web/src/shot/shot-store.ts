@@ -4,6 +4,7 @@ import {
   editBetween,
   emptyHistory,
   fitting,
+  type Here,
   type History,
   perform,
   Refused,
@@ -39,6 +40,8 @@ export interface ShotState {
   readonly saving: SaveState;
   /** Other windows of this browser on the same shot. */
   readonly neighbours: number;
+  /** Who else is at the shot, in other browsers, and what they have picked. */
+  readonly others: readonly Here[];
   /** What somebody else has changed as well, until it is chosen whose stays. */
   readonly meeting: (Meeting & { choose(choice: Choice): void }) | null;
 
@@ -52,6 +55,8 @@ export interface ShotState {
   haveAtHand(rigs: readonly Rig[]): void;
   undo(): void;
   redo(): void;
+  /** Tells others what is picked here. */
+  tellPicked(ids: readonly string[]): void;
   /** Keeps the shot as it is here beside the server's, when the server will not take it. */
   keepCopy(): Promise<void>;
 }
@@ -71,6 +76,7 @@ const nothing = {
   history: emptyHistory,
   saving: { kind: 'saved' as const, at: null },
   neighbours: 0,
+  others: [],
   meeting: null,
 };
 
@@ -102,6 +108,7 @@ export const useShot = create<ShotState>((set, get) => {
           state: (state) => set({ saving: state }),
           current: () => get().committed!,
           neighbours: (count) => set({ neighbours: count }),
+          present: (others) => set({ others }),
           joined: (edits, rigs) => {
             const { committed, history } = get();
             const next = { ...edits.reduce<Shot>(applyEdit, committed!), rigs };
@@ -212,6 +219,10 @@ export const useShot = create<ShotState>((set, get) => {
       const { committed, history } = get();
       const step = committed && editable() ? redo(committed, history) : null;
       if (step) take(step.edit, step.shot, step.history);
+    },
+
+    tellPicked(ids) {
+      saving?.picks(ids);
     },
 
     async keepCopy() {
