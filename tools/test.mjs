@@ -22,7 +22,7 @@ await main(async () => {
   mkdirSync(results, { recursive: true });
 
   await check('format, lint and import rules', bin('biome'), ['check', '--error-on-warnings', '.']);
-  for (const part of ['core', 'demo', 'server', 'cli', 'web', 'e2e', 'bench'])
+  for (const part of ['core', 'demo', 'server', 'cli', 'web', 'e2e', 'bench', 'tools'])
     await check(`types of ${part}`, bin('tsc'), ['-p', part]);
   await ensureBuild();
   await ensureServer();

@@ -5,8 +5,17 @@ import { registerEval } from './eval.ts';
 import { Refused } from './read-shot.ts';
 import { registerValidate } from './validate.ts';
 
+const HELP_CARE = `
+The care of the data, in the folder .varrup or VARRUP_DATA:
+  backup [file]   all of it into one file, also while Varrup runs
+  restore <file>  a backup into a folder that has no data yet
+  verify          look all of it through: exits 1 where something is wrong`;
+
 /** `varrup`: the core from a shell or a pipeline. Each command is a file beside this one. */
-const program = new Command('varrup').description('Varrup from the shell: look into shots without a browser.');
+const program = new Command('varrup')
+  .description('Varrup from the shell: look into shots without a browser.')
+  // These are for the tool around this program, which knows the database.
+  .addHelpText('after', HELP_CARE);
 registerEval(program);
 registerValidate(program);
 registerCheck(program);

@@ -5,7 +5,10 @@ import { createApp } from './app.ts';
 import { openDatabase } from './database.ts';
 import { loadDemo, loadRigs } from './demo.ts';
 import { readSettings } from './settings.ts';
+import { emptyOldBin } from './store/bin.ts';
 import { Work } from './work/work.ts';
+
+const DAY = 24 * 3600 * 1000;
 
 /** Starts the server on loopback and stops it in good order. */
 const started = start();
@@ -27,6 +30,9 @@ async function start(): Promise<() => Promise<void>> {
   const database = await openDatabase(settings.database);
   await loadRigs(database);
   await loadDemo(database);
+  await emptyOldBin(database);
+  const bin = setInterval(() => void emptyOldBin(database).catch(() => {}), DAY);
+  bin.unref();
 
   const work = new Work(database, settings.database, log);
   const server = createServer();
@@ -42,6 +48,7 @@ async function start(): Promise<() => Promise<void>> {
   // Whoever sends something large should not wait for the helper as well.
   work.warmUp();
   return async () => {
+    clearInterval(bin);
     work.listeners.close();
     // Requests under way are answered; whoever keeps a connection open for later is let go.
     server.close();

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { bin, capture, root } from './process.mjs';
 import { Stop, say } from './say.mjs';
@@ -13,7 +13,7 @@ export async function ensureBuild() {
 
 /** Puts the server into few files: it then starts in half the time, which counts when it has to come back. */
 export async function ensureServer() {
-  const entries = ['server/src/main.ts', 'server/src/work/helper.ts'];
+  const entries = ['server/src/main.ts', 'server/src/work/helper.ts', 'care=server/src/care/main.ts'];
   const how = ['--bundle', '--splitting', '--platform=node', '--format=esm', '--packages=external', '--target=node20'];
   // The project's own parts are put in; only what comes from the registry stays outside.
   const own = ['core', 'demo'].map((part) => `--alias:@varrup/${part}=${join(root, part, 'src/index.ts')}`);
@@ -34,6 +34,7 @@ async function ensure(what, folder, parts, build) {
   const sources = fingerprint(parts);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
   say(`Building ${what}…`);
+  rmSync(join(root, folder), { recursive: true, force: true });
   const { code, output } = await build();
   if (code !== 0) throw new Stop(`${what[0].toUpperCase()}${what.slice(1)} could not be built:\n${output.trim()}`);
   writeFileSync(stamp, sources);

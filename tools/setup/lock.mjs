@@ -26,6 +26,9 @@ export async function lock(file) {
   return { followsACrash: last !== null, release: () => rmSync(file, { force: true }) };
 }
 
+/** Whether a Varrup that runs holds a file. */
+export const isLocked = async (file) => existsSync(file) && (await isHeld(readFileSync(file, 'utf8')));
+
 async function isHeld(text) {
   const [number, began] = text.split('\n');
   const pid = Number(number);

@@ -4,7 +4,7 @@ import { type DataSource, IsNull, Not } from 'typeorm';
 import { ProductionEntity } from '../entities/production.ts';
 import { ShotEntity } from '../entities/shot.ts';
 
-/** What is in the bin, newest first. Nothing ever leaves it but by being brought back. */
+/** What is in the bin, newest first. It leaves it by being brought back, or for good after a season (see `emptyOldBin`). */
 export function binRoutes(database: DataSource): Router {
   const routes = Router();
   routes.get('/bin', async (_request, response) => {

@@ -16,6 +16,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import { loadDemo } from '../demo.ts';
 import { ShotEntity } from '../entities/shot.ts';
+import { emptyOldBin } from '../store/bin.ts';
 import { openedFrom, startTestServer, type TestServer } from '../testing/server.ts';
 
 let server: TestServer;
@@ -110,6 +111,29 @@ describe('productions and shots', () => {
     });
     await server.send('POST', `/api/productions/${gone}/restore`);
     expect((await server.send('POST', `/api/shots/${id}/restore`)).status).toBe(204);
+  });
+
+  test('in the bin for a season go for good, with all that belongs to them; nothing else does', async () => {
+    const { id: old } = (await server.send('POST', '/api/productions', { name: 'Last winter' })).body as { id: string };
+    const { id: inIt } = (await server.send('POST', `/api/productions/${old}/shots`, { name: 'Ice' })).body as {
+      id: string;
+    };
+    const [gone, fresh] = [await newShot('Long gone'), await newShot('Just gone')];
+    const { edit } = bringInBox((await open(gone)).document, 'b1');
+    await server.send('POST', `/api/shots/${gone}/edits`, { base: 0, edits: [edit] });
+    await server.send('POST', `/api/shots/${gone}/versions`, { name: 'Once' });
+    for (const id of [gone, fresh]) await server.send('DELETE', `/api/shots/${id}`);
+    await server.send('DELETE', `/api/productions/${old}`);
+    const before = (day: string) => `now() - interval '${day} days'`;
+    await server.database.query(`UPDATE shots SET binned_at = ${before('91')} WHERE id = $1`, [gone]);
+    await server.database.query(`UPDATE shots SET binned_at = ${before('89')} WHERE id = $1`, [fresh]);
+    await server.database.query(`UPDATE productions SET binned_at = ${before('91')} WHERE id = $1`, [old]);
+    expect(await emptyOldBin(server.database)).toBe(2);
+    const items = ((await server.send('GET', '/api/bin')).body as Bin).items.map((item) => item.id);
+    expect(items).toContain(fresh);
+    for (const id of [gone, inIt, old]) expect(items).not.toContain(id);
+    expect((await server.send('POST', `/api/shots/${gone}/restore`)).status).toBe(404);
+    expect((await server.send('POST', `/api/shots/${fresh}/restore`)).status).toBe(204);
   });
 
   test('can begin from a document, which is checked', async () => {

@@ -1,0 +1,21 @@
+import type { DataSource } from 'typeorm';
+
+/** What has been in the bin for so many days goes for good. */
+export const DAYS_IN_BIN = 90;
+
+const OLD = `binned_at < now() - interval '${DAYS_IN_BIN} days'`;
+
+/** Takes out for good what has been in the bin for long: shots, and productions with all that is in them. @returns how many shots went */
+export async function emptyOldBin(database: DataSource): Promise<number> {
+  return database.transaction(async (db) => {
+    const shots: { id: string }[] = await db.query(
+      `SELECT id FROM shots WHERE ${OLD} OR production_id IN (SELECT id FROM productions WHERE ${OLD}) FOR UPDATE`,
+    );
+    const ids = shots.map((shot) => shot.id);
+    for (const table of ['snapshots', 'edits', 'versions', 'pictures'])
+      await db.query(`DELETE FROM ${table} WHERE shot_id = ANY($1)`, [ids]);
+    await db.query('DELETE FROM shots WHERE id = ANY($1)', [ids]);
+    await db.query(`DELETE FROM productions WHERE ${OLD}`);
+    return ids.length;
+  });
+}
