@@ -20,6 +20,27 @@ test('without a network edits wait in the journal and are sent when it is back',
   expect(member(shot, 'ball').values).toMatchObject({ 'move.x': 1, 'move.z': 2 });
 });
 
+test('what was done before a reload can be taken back after it', async ({ page }) => {
+  const id = await newShot(page, 'Undo later');
+  await bringIn(page, 'ball');
+  await setChannel(page, 'move y', 2);
+  await setChannel(page, 'move y', 3);
+  await saved(page, id);
+  await page.reload();
+  await page.getByRole('treeitem', { name: 'Ball' }).click();
+  await expect(channel(page, 'move y')).toHaveValue('3.000');
+  await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();
+  await page.keyboard.press('Control+z');
+  await expect(channel(page, 'move y')).toHaveValue('2.000');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('treeitem', { name: 'Ball' })).toBeHidden();
+  await page.keyboard.press('Control+Shift+z');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByRole('treeitem', { name: 'Ball' })).toBeVisible();
+  expect(member(await saved(page, id), 'ball').values['move.y']).toBe(2);
+});
+
 test('a tab that is closed before its edits are sent loses nothing', async ({ page, context }) => {
   const id = await newShot(page, 'Closed tab');
   await bringIn(page, 'ball');

@@ -4,7 +4,7 @@ import { documentOf, type Shot } from '../document/shot.ts';
 import { castWithRigs } from '../testing/arbitraries.ts';
 import { randomChanges } from '../testing/edits.ts';
 import { applyEdit } from './edit.ts';
-import { emptyHistory, recorded, undo } from './history.ts';
+import { type AuthoredEdit, emptyHistory, historyFrom, recorded, redo, undo } from './history.ts';
 import { apartFrom, fitting, meetings, placeOf, takingOver } from './meeting.ts';
 import type { Patch } from './patch.ts';
 
@@ -118,4 +118,56 @@ test('what can still be taken back after edits of others takes back just that', 
     }),
     { numRuns: 200 },
   );
+});
+
+test('what could be taken back before a reload can be after it, from the log', () => {
+  const steps = fc.array(fc.constantFrom('do', 'do', 'undo', 'redo'), { minLength: 1, maxLength: 12 });
+  fc.assert(
+    fc.property(castWithRigs, randomChanges, steps, (start, changes, ways) => {
+      let shot = start;
+      let history = emptyHistory;
+      const log: AuthoredEdit[] = [];
+      let next = 0;
+      for (const way of ways) {
+        if (way === 'do') {
+          const done = changes[next++ % changes.length](shot);
+          if (!done) continue;
+          ({ shot } = done);
+          history = recorded(history, done.edit);
+          log.push({ ...done.edit, author: 'me' });
+        } else {
+          const step = way === 'undo' ? undo(shot, history) : redo(shot, history);
+          if (!step) continue;
+          ({ shot, history } = step);
+          log.push({ ...step.edit, author: 'me' });
+        }
+      }
+      const ids = (list: readonly { id: string }[]) => list.map((edit) => edit.id);
+      const again = historyFrom(log, 'me');
+      expect(ids(again.past)).toEqual(ids(history.past));
+      expect(ids(again.future)).toEqual(ids(history.future));
+      expect(historyFrom(log, 'somebody else')).toEqual(emptyHistory);
+    }),
+    { numRuns: 100 },
+  );
+});
+
+test('of a log of two people each can take back their own, where the other has not changed the same since', () => {
+  const edit = (id: string, author: string, path: string): AuthoredEdit => ({
+    id,
+    author,
+    command: 'x',
+    label: id,
+    patches: [set(path)],
+    inverse: [set(path)],
+  });
+  const log = [
+    edit('1', 'me', '/rate'),
+    edit('2', 'you', '/name'),
+    edit('3', 'me', '/play/last'),
+    edit('4', 'you', '/rate'),
+    edit('5', 'me', '/members/a/name'),
+  ];
+  expect(historyFrom(log, 'me').past.map((e) => e.id)).toEqual(['3', '5']);
+  expect(historyFrom(log, 'you').past.map((e) => e.id)).toEqual(['2', '4']);
 });

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { migrate } from '../document/migrate.ts';
 import { ShotSchema } from '../document/shot.ts';
 import { EditSchema } from '../edit/edit.ts';
+import { PatchesSchema } from '../edit/patch.ts';
 import { BookedPoseSchema, NewPoseSchema } from '../rig/pose-book.ts';
 import { listOf } from '../schema/bounded.ts';
 import { IdSchema, NameSchema } from '../schema/ids.ts';
@@ -93,6 +94,8 @@ export const MOST_REVISIONS = 2 ** 31 - 1;
 export const CommitSchema = z.strictObject({
   base: z.number().int().min(0).max(MOST_REVISIONS),
   edits: listOf(EditSchema, 500, 1),
+  /** Who has made them: what can be taken back later is one's own. */
+  author: IdSchema.optional(),
 });
 export type Commit = z.infer<typeof CommitSchema>;
 
@@ -101,6 +104,8 @@ export const LoggedEditSchema = EditSchema.extend({
   revision: z.number().int().min(1),
   author: z.string().optional(),
   madeAt: z.string().optional(),
+  /** What takes it back, where that was asked for. */
+  inverse: PatchesSchema.optional(),
 });
 export type LoggedEdit = z.infer<typeof LoggedEditSchema>;
 

@@ -346,7 +346,7 @@ describe('edits', () => {
     expect(apart.map((a) => a.status)).toEqual([200, 200, 200, 200]);
     expect([...(await open(id)).document.members.keys()].sort()).toEqual(['a', 'b', 'c', 'd']);
     const alike = await together(
-      [24, 25, 30, 48].map((rate, i) => ({
+      [12, 25, 30, 48].map((rate, i) => ({
         id: `rate${i}`,
         command: 'shot.rate',
         label: `${rate} a second`,

@@ -64,7 +64,8 @@ export function shotRoutes(work: Work): Router {
     const since = SinceSchema.safeParse(request.query.since ?? '0');
     if (!since.success)
       throw new Refused(400, 'The address needs ?since= with a revision, 0 or more.', { pointer: '/since' });
-    json(response).send(await editsSince(store, readId(request, 'shot'), since.data));
+    const withInverse = request.query.inverse !== undefined;
+    json(response).send(await editsSince(store, readId(request, 'shot'), since.data, withInverse));
   });
 
   routes.post('/shots/:id/edits', documentBody, async (request, response) => {

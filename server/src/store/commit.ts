@@ -31,7 +31,11 @@ export interface Committed {
  * have changed the shot since `base` they come after those, if they are of other places of the document.
  * @throws Refused 409 with the edits since `base` where they meet those; 422 when the edits do not fit the document
  */
-export async function commitEdits(store: Store, id: string, { base, edits }: Commit): Promise<Committed> {
+export async function commitEdits(
+  store: Store,
+  id: string,
+  { base, edits, author = NOBODY }: Commit,
+): Promise<Committed> {
   refuseTwice(edits);
   return store.change(async (db) => {
     const head = await headOf(db, id, 'to change');
@@ -51,7 +55,7 @@ export async function commitEdits(store: Store, id: string, { base, edits }: Com
     const mine = fresh.flatMap((edit) => edit.patches);
     if (meetings(mine, theirs).length > 0) throw met(head, since);
     try {
-      return { revision: await take(store, db, head, fresh), since };
+      return { revision: await take(store, db, head, author, fresh), since };
     } catch (error) {
       // Each fits by itself, and not together: as a key of somebody whom the other has taken out.
       if (error instanceof Refused && error.status === 422 && others.length > 0) throw met(head, since);
@@ -59,6 +63,9 @@ export async function commitEdits(store: Store, id: string, { base, edits }: Com
     }
   });
 }
+
+/** Who makes edits that nobody has put a name to. */
+const NOBODY = 'you';
 
 /** Refuses edits because of others. */
 const met = (head: ShotHead, since: readonly Line[]) =>
@@ -77,7 +84,7 @@ export async function changeShot(
   await store.change(async (db) => {
     const head = await headOf(db, id, 'to change');
     const patches = make(head);
-    if (patches.length > 0) await take(store, db, head, [{ id: newId(), ...words, patches }]);
+    if (patches.length > 0) await take(store, db, head, NOBODY, [{ id: newId(), ...words, patches }]);
   });
 }
 
@@ -90,7 +97,13 @@ function refuseTwice(edits: readonly Edit[]): void {
   }
 }
 
-async function take(store: Store, db: EntityManager, head: ShotHead, edits: readonly Edit[]): Promise<number> {
+async function take(
+  store: Store,
+  db: EntityManager,
+  head: ShotHead,
+  author: string,
+  edits: readonly Edit[],
+): Promise<number> {
   if (edits.length === 0) return head.revision;
   const before = await store.documents.at(db, head.id, head.revision);
   const taken: Taken[] = [];
@@ -99,11 +112,12 @@ async function take(store: Store, db: EntityManager, head: ShotHead, edits: read
     const next = await applied(db, shot, edit, i);
     const { patches, inverse } = difference(documentOf(shot), documentOf(next));
     // An edit that changes nothing is in the log all the same, so that it is known when it comes again.
-    taken.push({ ...edit, patches: patches.length > 0 ? patches : NOTHING(shot), inverse });
+    const nothing = patches.length === 0;
+    taken.push({ ...edit, patches: nothing ? NOTHING(shot) : patches, inverse: nothing ? NOTHING(shot) : inverse });
     shot = next;
   }
   const revision = head.revision + edits.length;
-  const size = await append(db, head.id, head.revision + 1, taken);
+  const size = await append(db, head.id, head.revision + 1, author, taken);
   const sameCast = shot.members === before.shot.members;
   await db.query(
     `UPDATE shots SET revision = $2, name = $3, frames = $4, rate = $5, log_size = log_size + $6, changed_at = now(),
@@ -126,7 +140,8 @@ async function take(store: Store, db: EntityManager, head: ShotHead, edits: read
   return revision;
 }
 
-const NOTHING = (shot: Shot): Patch[] => [{ op: 'replace', path: '/name', value: shot.name }];
+/** What changes nothing, at a place that nobody else changes. */
+const NOTHING = (shot: Shot): Patch[] => [{ op: 'replace', path: '/version', value: shot.version }];
 
 /** The shot with an edit, what has changed read. @throws Refused (422) */
 async function applied(db: EntityManager, shot: Shot, edit: Edit, index: number): Promise<Shot> {

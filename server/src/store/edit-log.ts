@@ -12,6 +12,8 @@ export interface Line {
   readonly author: string;
   readonly made_at: Date;
   readonly patches: string;
+  /** What takes it back, where that was asked for; lines of the first Varrups have none. */
+  readonly inverse?: string | null;
 }
 
 const COLUMNS = 'revision, edit_id, command, label, author, made_at, patches';
@@ -24,11 +26,12 @@ const PAGE_SIZE = 8e6;
 export const linesAfter = (db: EntityManager, shot: string, revision: number): Promise<Line[]> =>
   db.query(`SELECT ${COLUMNS} FROM edits WHERE shot_id = $1 AND revision > $2 ORDER BY revision`, [shot, revision]);
 
-/** A page of the lines after a revision, and whether there are more. */
+/** A page of the lines after a revision, with what takes them back if that is asked for, and whether there are more. */
 export async function pageAfter(
   db: EntityManager,
   shot: string,
   revision: number,
+  withInverse: boolean,
 ): Promise<{ lines: Line[]; more: boolean }> {
   const sizes: { revision: number; size: number }[] = await db.query(
     'SELECT revision, octet_length(patches) AS size FROM edits WHERE shot_id = $1 AND revision > $2 ORDER BY revision LIMIT $3',
@@ -39,7 +42,8 @@ export async function pageAfter(
   while (count < Math.min(sizes.length, PAGE_EDITS) && (count === 0 || size < PAGE_SIZE)) size += sizes[count++].size;
   const last = sizes[count - 1]?.revision ?? revision;
   const lines: Line[] = await db.query(
-    `SELECT ${COLUMNS} FROM edits WHERE shot_id = $1 AND revision > $2 AND revision <= $3 ORDER BY revision`,
+    `SELECT ${COLUMNS}${withInverse ? ', inverse' : ''} FROM edits
+     WHERE shot_id = $1 AND revision > $2 AND revision <= $3 ORDER BY revision`,
     [shot, revision, last],
   );
   return { lines, more: count < sizes.length };
@@ -55,9 +59,9 @@ export async function known(db: EntityManager, shot: string, ids: readonly strin
 }
 
 /** A line as the wire has it. */
-export function lineText({ revision, edit_id: id, command, label, author, made_at, patches }: Line): string {
+export function lineText({ revision, edit_id: id, command, label, author, made_at, patches, inverse }: Line): string {
   const words = JSON.stringify({ id, command, label, author, madeAt: made_at.toISOString(), revision });
-  return `${words.slice(0, -1)},"patches":${patches}}`;
+  return `${words.slice(0, -1)},"patches":${patches}${inverse ? `,"inverse":${inverse}` : ''}}`;
 }
 
 /** What is put into the log for an edit: what it really changes, and what takes it back. */
@@ -67,14 +71,21 @@ export interface Taken extends Pick<Edit, 'id' | 'command' | 'label'> {
 }
 
 /** Adds lines from a revision on. @returns how many characters their patches have */
-export async function append(db: EntityManager, shot: string, from: number, edits: readonly Taken[]): Promise<number> {
+export async function append(
+  db: EntityManager,
+  shot: string,
+  from: number,
+  author: string,
+  edits: readonly Taken[],
+): Promise<number> {
   let size = 0;
   for (const [i, { id, command, label, patches, inverse }] of edits.entries()) {
     const text = JSON.stringify(patches);
     size += text.length;
     await db.query(
-      'INSERT INTO edits (shot_id, revision, edit_id, command, label, patches, inverse) VALUES ($1, $2, $3, $4, $5, $6, $7)',
-      [shot, from + i, id, command, label, text, JSON.stringify(inverse)],
+      `INSERT INTO edits (shot_id, revision, author, edit_id, command, label, patches, inverse)
+       VALUES ($1, $2, $3, $4, $5, $6, $7, $8)`,
+      [shot, from + i, author, id, command, label, text, JSON.stringify(inverse)],
     );
   }
   return size;

@@ -39,10 +39,10 @@ export async function openShot(store: Store, id: string): Promise<Buffer[]> {
 }
 
 /** The edits after a revision as JSON, as many as a page holds. */
-export async function editsSince(store: Store, id: string, after: number): Promise<string> {
+export async function editsSince(store: Store, id: string, after: number, withInverse: boolean): Promise<string> {
   const { head, page } = await store.read(async (db) => {
     const head = await headOf(db, id);
-    return { head, page: await pageAfter(db, id, after) };
+    return { head, page: await pageAfter(db, id, after, withInverse) };
   });
   return `{"revision":${head.revision},"more":${page.more},"edits":[${page.lines.map(lineText).join(',')}]}`;
 }

@@ -27,6 +27,10 @@ import {
 } from '@varrup/core';
 import { z } from 'zod';
 import { editText } from '../shot/edit-text.ts';
+import { person } from '../shot/person.ts';
+
+/** So many edits are asked for, to take back one's own after a reload. */
+const LAST_EDITS = 300;
 
 /** A shot as it is now, as the server gives it. */
 export type GivenShot = Omit<OpenShot, 'edits'>;
@@ -83,7 +87,9 @@ async function call(method: string, path: string, body?: unknown): Promise<unkno
 
 /** Edits go as the text the journal has of them. */
 const written = ({ base, edits }: Commit): Blob =>
-  new Blob([`{"base":${base},"edits":[`, edits.map(editText).join(','), ']}'], { type: 'application/json' });
+  new Blob([`{"author":"${person()}","base":${base},"edits":[`, edits.map(editText).join(','), ']}'], {
+    type: 'application/json',
+  });
 
 const CreatedSchema = z.object({ id: z.string() });
 const created = async (path: string, body?: unknown) => CreatedSchema.parse(await call('POST', path, body)).id;
@@ -103,6 +109,13 @@ export const api = {
   openShot: async (id: string): Promise<GivenShot> => {
     const { edits, document, ...rest } = OpenShotSchema.parse(await call('GET', `/shots/${id}`));
     return { ...rest, document: edits.reduce(applyEdit, document) };
+  },
+  /** The last edits up to a revision, with what takes them back. */
+  lastEdits: async (id: string, revision: number): Promise<EditsSince['edits']> => {
+    const since = Math.max(0, revision - LAST_EDITS);
+    const { edits, more } = EditsSinceSchema.parse(await call('GET', `/shots/${id}/edits?since=${since}&inverse`));
+    // Where they do not all fit a page the last are missing.
+    return more ? [] : edits;
   },
   /** All edits after a revision, page by page. */
   editsSince: async (id: string, revision: number): Promise<EditsSince> => {

@@ -6,6 +6,7 @@ import {
   fitting,
   type Here,
   type History,
+  historyFrom,
   perform,
   Refused,
   type Rig,
@@ -17,10 +18,11 @@ import {
 } from '@varrup/core';
 import { toast } from 'sonner';
 import { create } from 'zustand';
-import { ServerRefusal } from '../api/client.ts';
+import { api, ServerRefusal } from '../api/client.ts';
 import { Journal } from './journal.ts';
 import { noteWay } from './lately.ts';
 import { openShot } from './open.ts';
+import { person } from './person.ts';
 import { type Preview, Trials, trialOf } from './previews.ts';
 import { type Choice, keepCopy, type Meeting, type SaveState, Saving } from './saving.ts';
 
@@ -92,6 +94,18 @@ export const useShot = create<ShotState>((set, get) => {
   };
   const editable = () => get().status === 'ready' && get().saving.kind !== 'joining';
 
+  /** What was done before the shot was opened can be taken back as well, as long as nothing has been done since. */
+  const remember = async (id: string, revision: number, turn: number) => {
+    const lines = await api.lastEdits(id, revision).catch(() => []);
+    // Lines of the first Varrups cannot be taken back, nor what was done before them.
+    const log = lines
+      .slice(lines.findLastIndex((line) => !line.inverse) + 1)
+      .map(({ inverse = [], author = '', ...edit }) => ({ ...edit, inverse, author }));
+    const { committed, opened, history } = get();
+    if (turn !== opening || committed !== opened || history !== emptyHistory) return;
+    set({ history: historyFrom(log, person()) });
+  };
+
   return {
     ...nothing,
 
@@ -130,6 +144,7 @@ export const useShot = create<ShotState>((set, get) => {
           },
         });
         saving.adopt(unsent);
+        if (unsent.length === 0) void remember(id, opened.revision, turn);
         if (unsent.length > 0) toast(`Brought back ${unsent.length} unsaved edits from a window that was closed.`);
         for (const copy of copies) tellOfCopy(copy);
       } catch (error) {
