@@ -406,6 +406,25 @@ describe('edits', () => {
   });
 });
 
+test('a shot of which something is kept that does not read is mended by its last state that does', async () => {
+  const id = await newShot('Spoilt');
+  let shot = (await open(id)).document;
+  for (let base = 0; base < 4; base++) {
+    const done = bringInBox(shot, `b${base}`);
+    shot = done.shot;
+    await server.send('POST', `/api/shots/${id}/edits`, { base, edits: [done.edit] });
+  }
+  const spoilt = [{ op: 'replace', path: '/rate', value: 0 }];
+  await server.database.query('UPDATE edits SET patches = $2 WHERE shot_id = $1 AND revision = 3', [
+    id,
+    JSON.stringify(spoilt),
+  ]);
+  const { id: mended } = (await server.send('POST', `/api/shots/${id}/mend`)).body as { id: string };
+  const { document } = await open(mended);
+  expect(document.name).toBe('Spoilt (as it was at edit 2)');
+  expect([...document.members.keys()]).toEqual(['b0', 'b1']);
+});
+
 describe('the doors', () => {
   test.each<[string, string, unknown, number]>([
     ['PATCH', '/api/shots/unknown', { name: 'x' }, 404],

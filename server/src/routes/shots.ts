@@ -42,6 +42,10 @@ export function shotRoutes(work: Work): Router {
     response.status(201).json({ id: await work.help('duplicate', { id: readId(request, 'shot') }) });
   });
 
+  routes.post('/shots/:id/mend', async (request, response) => {
+    response.status(201).json({ id: await work.help('mend', { id: readId(request, 'shot') }) });
+  });
+
   routes.delete('/shots/:id', async (request, response) => {
     const id = readId(request, 'shot');
     await headOf(database.manager, id);

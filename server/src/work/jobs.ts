@@ -4,6 +4,7 @@ import { notFound, refusedFor } from '../http/refusal.ts';
 import { commitEdits } from '../store/commit.ts';
 import { lineText } from '../store/edit-log.ts';
 import { fold } from '../store/folding.ts';
+import { mendShot } from '../store/mending.ts';
 import { duplicateProduction } from '../store/productions.ts';
 import { rigsFor } from '../store/rigs.ts';
 import { createShot, duplicateShot } from '../store/shots.ts';
@@ -37,6 +38,9 @@ export const jobs = {
   /** Copies a shot. @returns the id of the copy */
   duplicate: (store: Store, { id }: { id: string }): Promise<string> =>
     store.change((db) => duplicateShot(store, db, id)),
+
+  /** Makes a shot of the last state of one that reads. @returns its id */
+  mend: (store: Store, { id }: { id: string }): Promise<string> => store.change((db) => mendShot(db, id)),
 
   /** Copies a production with its shots. @returns the id of the copy */
   duplicateProduction: (store: Store, { id }: { id: string }): Promise<string> => duplicateProduction(store, id),

@@ -32,8 +32,8 @@ import { person } from '../shot/person.ts';
 /** So many edits are asked for, to take back one's own after a reload. */
 const LAST_EDITS = 300;
 
-/** A shot as it is now, as the server gives it. */
-export type GivenShot = Omit<OpenShot, 'edits'>;
+/** A shot as the server gives it: its newest snapshot, which has been read, and what the edits since have made of it. */
+export type GivenShot = Omit<OpenShot, 'edits'> & { readonly snapshot: OpenShot['document'] };
 
 /** The server, as functions. What comes back is checked by the same schemas the server answers by. */
 
@@ -106,9 +106,11 @@ export const api = {
   duplicate: (kind: Kind, id: string) => created(`/${kind}/${id}/duplicate`),
   bringBack: (kind: Kind, id: string) => call('POST', `/${kind}/${id}/restore`),
   toBin: (kind: Kind, id: string) => call('DELETE', `/${kind}/${id}`),
+  /** Makes a shot of the last state of one that can be read. */
+  mend: (id: string) => created(`/shots/${id}/mend`),
   openShot: async (id: string): Promise<GivenShot> => {
     const { edits, document, ...rest } = OpenShotSchema.parse(await call('GET', `/shots/${id}`));
-    return { ...rest, document: edits.reduce(applyEdit, document) };
+    return { ...rest, snapshot: document, document: edits.reduce(applyEdit, document) };
   },
   /** The last edits up to a revision, with what takes them back. */
   lastEdits: async (id: string, revision: number): Promise<EditsSince['edits']> => {

@@ -1,6 +1,8 @@
 import { useEffect } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { api } from '../api/client.ts';
 import { BounceTable } from '../bounces/BounceTable.tsx';
 import { CastPanel } from '../cast/CastPanel.tsx';
 import { AddChannelDialog } from '../channels/AddChannelDialog.tsx';
@@ -23,6 +25,7 @@ import { Curves } from '../timeline/Curves.tsx';
 import { Sheet } from '../timeline/Sheet.tsx';
 import { ThinDialog } from '../timeline/ThinDialog.tsx';
 import { Transport } from '../timeline/Transport.tsx';
+import { Button } from '../ui/Button.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
@@ -36,11 +39,21 @@ import { TopBar } from './TopBar.tsx';
 import { useCardPicture } from './use-card-picture.ts';
 import { VersionDialog } from './VersionDialog.tsx';
 
+/** Has a shot made of the last state of one that can be read, and goes there. */
+async function openMended(id: string): Promise<void> {
+  try {
+    location.assign(`/shots/${await api.mend(id)}`);
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+}
+
 /** The main desk: the shot on its stage, who is in it, what their channels hold, and when. */
 export function AnimateDesk() {
   const { id = '' } = useParams();
   const status = useShot((s) => s.status);
   const failure = useShot((s) => s.failure);
+  const isUnreadable = useShot((s) => s.isUnreadable);
   const name = useShot((s) => s.shot?.name);
 
   useEffect(() => {
@@ -87,6 +100,11 @@ export function AnimateDesk() {
       {status === 'failed' ? (
         <div className="m-auto max-w-md text-center">
           <p className="mb-3">{failure}</p>
+          {isUnreadable ? (
+            <Button look="pill" className="mr-3" onClick={() => void openMended(id)}>
+              Open its last good state
+            </Button>
+          ) : null}
           <Link to="/" className="text-blue underline">
             To the productions
           </Link>

@@ -1,11 +1,11 @@
-import { applyEdit, PatchError, parseShot, type Shot } from '@varrup/core';
+import { applyEdit, PatchError, parseChanged, parseShot, type Shot } from '@varrup/core';
 import { api, type GivenShot } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
 import { linked } from './linked.ts';
 import { keepCopy } from './saving.ts';
 
 /** What the server has given, with the rigs its document links at hand. */
-export type OpenedShot = GivenShot & { readonly document: Shot };
+export type OpenedShot = Omit<GivenShot, 'snapshot'> & { readonly document: Shot };
 
 /** A shot as the desk starts with it. */
 export interface Opened {
@@ -18,11 +18,23 @@ export interface Opened {
   readonly copies: readonly { id: string; name: string }[];
 }
 
+/** What is kept of a shot cannot be read; the message is the place in the document. */
+export class Unreadable extends Error {}
+
+/** The shot with its rigs at hand, what the edits since its snapshot have changed read. @throws Unreadable */
+async function readAsItIs({ snapshot, document }: GivenShot): Promise<Shot> {
+  const shot = await linked(document);
+  if (document === snapshot) return shot;
+  const parsed = parseChanged({ ...snapshot, rigs: shot.rigs }, document, shot.rigs);
+  if (!parsed.ok) throw new Unreadable(parsed.problems[0].pointer);
+  return parsed.value;
+}
+
 /** Opens a shot and brings back what windows that died had not sent: edits are never lost, at worst kept beside. */
 export async function openShot(id: string, journal: Journal): Promise<Opened> {
   const left = await journal.leftBehind(id);
   const given = await api.openShot(id);
-  let shot = await linked(given.document);
+  let shot = await readAsItIs(given);
   const opened = { ...given, document: shot };
   const unsent: JournalRow[] = [];
   const copies: { id: string; name: string }[] = [];

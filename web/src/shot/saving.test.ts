@@ -13,7 +13,7 @@ import {
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { api, Conflict, ServerRefusal, Unreachable } from '../api/client.ts';
 import type { Journal, JournalRow } from './journal.ts';
-import { openShot } from './open.ts';
+import { openShot, Unreadable } from './open.ts';
 import { type Choice, type Meeting, type SaveState, Saving, type SavingEvents } from './saving.ts';
 
 vi.mock('./listening.ts', () => ({
@@ -42,6 +42,9 @@ class FakeJournal {
 
 const start = emptyShot('s1', 'Saved');
 const opened = { production: { id: 'p1', name: 'Tests' }, revision: 0, document: start };
+
+/** A shot as the server gives it. */
+const given = (document: Shot, revision: number) => ({ ...opened, revision, snapshot: document, document });
 
 /** An edit that brings a box in. */
 function box(shot: Shot, id: string): { shot: Shot; edit: Edit } {
@@ -362,7 +365,7 @@ describe('opening a shot after a window has died', () => {
     const first = box(start, 'sent');
     const second = box(first.shot, 'unsent');
     journal.left = [[row(first.edit, 0), row(second.edit, 1)]];
-    vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: first.shot });
+    vi.spyOn(api, 'openShot').mockResolvedValue(given(first.shot, 1));
     vi.spyOn(api, 'editsSince').mockResolvedValue({
       revision: 1,
       edits: [{ ...first.edit, revision: 1 }],
@@ -375,11 +378,17 @@ describe('opening a shot after a window has died', () => {
     expect(journal.left[0].map((r) => r.edit.id)).toEqual([second.edit.id]);
   });
 
+  test('says where, when the edits since its snapshot have left it so that it does not read', async () => {
+    const wrong = { ...start, rate: 0 };
+    vi.spyOn(api, 'openShot').mockResolvedValue({ ...given(start, 1), document: wrong });
+    await expect(openShot('s1', journal as unknown as Journal)).rejects.toEqual(new Unreadable('/rate'));
+  });
+
   test('keeps it beside where others have changed the shot since', async () => {
     const mine = box(start, 'mine');
     const theirs = box(start, 'theirs');
     journal.left = [[row(mine.edit, 0)]];
-    vi.spyOn(api, 'openShot').mockResolvedValue({ ...opened, revision: 1, document: theirs.shot });
+    vi.spyOn(api, 'openShot').mockResolvedValue(given(theirs.shot, 1));
     vi.spyOn(api, 'editsSince').mockResolvedValue({
       revision: 1,
       edits: [{ ...theirs.edit, revision: 1 }],
@@ -398,7 +407,7 @@ describe('opening a shot after a window has died', () => {
     const fits = box(start, 'mine');
     const lost: Edit = { ...fits.edit, id: 'lost1', patches: [{ op: 'remove', path: '/members/gone' }] };
     journal.left = [[row(lost, 0), row(fits.edit, 1)]];
-    vi.spyOn(api, 'openShot').mockResolvedValue(opened);
+    vi.spyOn(api, 'openShot').mockResolvedValue(given(start, 0));
     vi.spyOn(api, 'editsSince').mockResolvedValue({ revision: 0, edits: [], more: false });
     const made = vi.spyOn(api, 'newShot').mockResolvedValue('copy1');
     await openShot('s1', journal as unknown as Journal);

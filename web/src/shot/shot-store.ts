@@ -7,7 +7,9 @@ import {
   type Here,
   type History,
   historyFrom,
+  PatchError,
   perform,
+  problemsOf,
   Refused,
   type Rig,
   recorded,
@@ -17,11 +19,12 @@ import {
   undo,
 } from '@varrup/core';
 import { toast } from 'sonner';
+import { z } from 'zod';
 import { create } from 'zustand';
 import { api, ServerRefusal } from '../api/client.ts';
 import { Journal } from './journal.ts';
 import { noteWay } from './lately.ts';
-import { openShot } from './open.ts';
+import { openShot, Unreadable } from './open.ts';
 import { person } from './person.ts';
 import { type Preview, Trials, trialOf } from './previews.ts';
 import { type Choice, keepCopy, type Meeting, type SaveState, Saving } from './saving.ts';
@@ -31,6 +34,8 @@ export interface ShotState {
   readonly status: 'none' | 'loading' | 'ready' | 'failed';
   /** Why it could not be opened. */
   readonly failure: string | null;
+  /** Whether that is because what is kept of it does not read. */
+  readonly isUnreadable: boolean;
   readonly production: { readonly id: string; readonly name: string } | null;
   /** What the desk shows: the document, or what it would become while a hand is dragging. */
   readonly shot: Shot | null;
@@ -71,6 +76,7 @@ const trials = new Trials();
 const nothing = {
   status: 'none' as const,
   failure: null,
+  isUnreadable: false,
   production: null,
   shot: null,
   committed: null,
@@ -149,13 +155,7 @@ export const useShot = create<ShotState>((set, get) => {
         for (const copy of copies) tellOfCopy(copy);
       } catch (error) {
         if (turn !== opening) return;
-        const known = error instanceof ServerRefusal && error.status === 404;
-        set({
-          status: 'failed',
-          failure: known
-            ? 'There is no such shot. It may be in the bin: look at the bottom of the list of productions.'
-            : `The shot could not be opened. ${(error as Error).message}`,
-        });
+        set({ status: 'failed', ...failureOf(error) });
       }
     },
 
@@ -254,6 +254,23 @@ export const useShot = create<ShotState>((set, get) => {
     },
   };
 });
+
+/** Why a shot could not be opened, and whether what is kept of it is to blame. */
+function failureOf(error: unknown): Pick<ShotState, 'failure' | 'isUnreadable'> {
+  if (error instanceof ServerRefusal && error.status === 404)
+    return {
+      failure: 'There is no such shot. It may be in the bin: look at the bottom of the list of productions.',
+      isUnreadable: false,
+    };
+  const [wrong] = error instanceof z.ZodError ? problemsOf(error) : [];
+  const place = wrong ? wrong.pointer : error instanceof Unreadable ? error.message : null;
+  if (place !== null || error instanceof PatchError)
+    return {
+      failure: `What is kept of this shot cannot be read${place ? ` at ${place}` : ''}. Nothing of it is lost, and its last state that can be read can be had as a shot of its own.`,
+      isUnreadable: true,
+    };
+  return { failure: `The shot could not be opened. ${(error as Error).message}`, isUnreadable: false };
+}
 
 function tellOfCopy(copy: { id: string; name: string }): void {
   toast(`Another window changed this shot. Both are kept: yours is now “${copy.name}”.`, {
