@@ -5,8 +5,9 @@ import { freePort, newFolder, READY, running, Start } from './testing/started.ts
 
 /** The server and the database killed while four people work at one shot: nothing that was acknowledged is lost, nothing is there twice. */
 
-interface Committed {
+interface Answer {
   readonly revision?: number;
+  readonly error?: string;
 }
 interface Since {
   readonly edits: readonly { readonly id: string; readonly revision: number }[];
@@ -22,19 +23,20 @@ test('nothing acknowledged is lost, nothing is done twice, and all of it reads',
   const { id: shot } = await start.ask<{ id: string }>(`/productions/${production}/shots`, 'POST', { name: 'Gale' });
 
   let over = false;
-  /** Adds one control set after another, each sent again until it is acknowledged, as the desk does. */
+  /** Brings one group after another in, each sent again until it is acknowledged, as the desk does. */
   const works = async (who: string): Promise<string[]> => {
     const acknowledged: string[] = [];
     let base = 0;
     for (let n = 0; !over; n++) {
       const id = `${who}${n}`;
-      const value = { id, name: id, paths: [] };
-      const edit = { id, command: 'set.add', label: id, patches: [{ op: 'add', path: `/sets/${id}`, value }] };
+      const value = { id, kind: 'group', name: id, parent: null, rank: n, shape: {} };
+      const edit = { id, command: 'member.add', label: id, patches: [{ op: 'add', path: `/members/${id}`, value }] };
       while (!over) {
         const answer = await start
-          .ask<Committed>(`/shots/${shot}/edits`, 'POST', { base, edits: [edit] })
-          .catch((): Committed => ({}));
-        if (answer.revision !== undefined) {
+          .ask<Answer>(`/shots/${shot}/edits`, 'POST', { base, edits: [edit] })
+          .catch((): Answer => ({}));
+        // A refusal has a revision as well.
+        if (answer.error === undefined && answer.revision !== undefined) {
           base = answer.revision;
           acknowledged.push(id);
           break;
