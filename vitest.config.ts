@@ -14,7 +14,7 @@ export default defineConfig({
           fileParallelism: false,
         },
       },
-      { test: { name: 'starter', include: ['tools/**/*.test.ts'], testTimeout: 90_000, fileParallelism: false } },
+      { test: { name: 'starter', include: ['tools/**/*.test.ts'], testTimeout: 180_000, fileParallelism: false } },
     ],
   },
 });
