@@ -286,6 +286,17 @@ export class Stage {
     });
   };
 
+  /**
+   * A hand may be quicker than the next drawing, and takes hold of what stands there now: handles, controls, beads and bodies are
+   * brought to where they are before it is asked what lies under it.
+   */
+  #catchUp(): void {
+    if (this.#request === 0) return;
+    cancelAnimationFrame(this.#request);
+    this.#request = 0;
+    this.#drawNow();
+  }
+
   #drawNow(): void {
     const { shot } = useShot.getState();
     const frame = live.now;
@@ -538,7 +549,7 @@ export class Stage {
 
   #aimRay(event: PointerEvent): THREE.Ray {
     const [x, y] = this.#at(event);
-    // A hand may be quicker than the next drawing: what it points at is seen through the cameras as they will be.
+    // While a hand moves, a drawing is always on its way: what it points at is seen through the cameras as they will be.
     const { shot } = useShot.getState();
     if (this.#request !== 0 && shot && live.now) this.#aim(shot, live.now);
     const pane = this.#press ? this.#pane : paneAt(this.#panes, x, y);
@@ -559,6 +570,7 @@ export class Stage {
     const frame = live.now;
     if (!shot || !frame) return;
     this.#canvas.setPointerCapture(event.pointerId);
+    this.#catchUp();
     const ray = this.#aimRay(event);
     if (useWay.getState().clip !== null) {
       const point = this.#onGround(ray);
