@@ -154,6 +154,16 @@ for (const body of attacks) {
   if (status < 400 || status >= 500) throw new Error(`It was answered ${status}: ${body.slice(0, 200)}`);
 }
 await worker.terminate();
+/** What only the reading of all of it can find out. */
+const almost = put('/curves/r0j0.move.x/keys', keys(190_000).replace(/"key"}]$/, '"lock"}]'));
+const almostBegun = performance.now();
+const { status: almostStatus } = await send(
+  'POST',
+  `/api/shots/${big}/edits`,
+  almost.replace('"base":0', `"base":${later.revision}`),
+);
+const almostTook = performance.now() - almostBegun;
+if (almostStatus !== 422) throw new Error(`It was answered ${almostStatus}.`);
 const meanwhile = [...shared.subarray(1, 1 + shared[0])];
 const memory = Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server}/status`, 'utf8'))![1]) / 1000;
 
@@ -165,5 +175,6 @@ report([
   row('  the slowest of twenty', at(crowd.times, 0.95), 'ms', 150),
   row('the slowest of bad requests to be refused', Math.max(...refusing), 'ms', 500),
   row('  the slowest good one meanwhile', Math.max(...meanwhile), 'ms', 150),
+  row('a curve of 190,000 keys, the last one wrong', almostTook, 'ms', 2000),
   row('memory of the server through all of it, in units of 400 MB', memory / 400, 'ratio', 1),
 ]);

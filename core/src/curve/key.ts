@@ -77,7 +77,8 @@ export const extensions = ['hold', 'slope', 'cycle', 'travel', 'swing'] as const
 const ExtensionSchema = z.enum(extensions);
 export type Extension = z.infer<typeof ExtensionSchema>;
 
-const MAX_KEYS = 200_000;
+/** Keys of a curve. */
+export const MAX_KEYS = 200_000;
 
 /** Frames nearer than this are the same frame: keys come from hands and from arithmetic alike. */
 export const SAME_FRAME = 1e-6;

@@ -30,7 +30,7 @@ export const PatchesSchema = z.unknown().transform((given, context): Patch[] => 
 });
 
 /** Lists of which nearly all is new are sent whole, so that a few patches a curve are the most there are. */
-export const MAX_PATCHES = 250_000;
+export const MAX_PATCHES = 200_000;
 
 const LONGEST_POINTER = 400;
 const POINTER = /^(\/[^/]*)*$/;

@@ -137,8 +137,10 @@ export type OpenShot = z.infer<typeof OpenShotSchema>;
 export const HereSchema = z.strictObject({ window: IdSchema, picked: listOf(IdSchema, 50) });
 export type Here = z.infer<typeof HereSchema>;
 
-/** Who is at a shot. */
-export const PresentSchema = z.array(HereSchema);
+/** Who is at a shot: a person is whoever sits at a browser, by an id of its own. */
+const PresentOneSchema = HereSchema.extend({ person: IdSchema });
+export type Present = z.infer<typeof PresentOneSchema>;
+export const PresentSchema = z.array(PresentOneSchema);
 
 /** Every refusal: a sentence for people, and where there is one, the place in what was sent. */
 export const RefusalSchema = z.object({ error: z.string(), pointer: z.string().optional() });

@@ -5,6 +5,7 @@ import {
   type Edit,
   type Home,
   newMember,
+  parentMembers,
   perform,
   removeMembers,
   renameMember,
@@ -234,6 +235,25 @@ describe('edits', () => {
     await server.send('POST', `/api/shots/${id}/edits`, { base: 2, edits: [gone] });
     expect((await server.send('POST', `/api/shots/${id}/edits`, { base: 2, edits: [keyed] })).status).toBe(409);
     expect((await open(id)).document.members.size).toBe(0);
+  });
+
+  test('that fit by themselves and not after those of others meet those; that fit nowhere are wrong', async () => {
+    const id = await newShot('Not together');
+    const held = bringInBox((await open(id)).document, 'b1');
+    await server.send('POST', `/api/shots/${id}/edits`, { base: 0, edits: [held.edit] });
+    const { inverse: _, ...gone } = perform(held.shot, removeMembers, { ids: ['b1'] })!.edit;
+    const { inverse: __, ...under } = perform(bringInBox(held.shot, 'b2').shot, parentMembers, {
+      ids: ['b2'],
+      parent: 'b1',
+      frame: 1,
+    })!.edit;
+    const child = [bringInBox(held.shot, 'b2').edit, under];
+    const wrong = { ...gone, id: 'wrong1', patches: [{ op: 'replace', path: '/rate', value: 1e9 }] };
+    await server.send('POST', `/api/shots/${id}/edits`, { base: 1, edits: [gone] });
+    const commit = (edits: unknown) => server.send('POST', `/api/shots/${id}/edits`, { base: 1, edits });
+    expect(await commit(child)).toMatchObject({ status: 409, body: { revision: 2, edits: [{ id: gone.id }] } });
+    expect(await commit([wrong])).toMatchObject({ status: 422, body: { pointer: '/rate' } });
+    expect((await open(id)).revision).toBe(2);
   });
 
   test('are never ahead of the revision they are opened at, while others are committed', async () => {

@@ -57,11 +57,34 @@ export async function commitEdits(
     try {
       return { revision: await take(store, db, head, author, fresh), since };
     } catch (error) {
-      // Each fits by itself, and not together: as a key of somebody whom the other has taken out.
-      if (error instanceof Refused && error.status === 422 && others.length > 0) throw met(head, since);
+      // A table keeps the places of whatever was put into it, also by those who are refused.
+      if (mine.length > MANY_REFUSED) store.documents.forget(id);
+      const isWrong = error instanceof Refused && error.status === 422;
+      if (isWrong && others.length > 0 && (await fits(store, db, id, base, fresh))) throw met(head, since);
       throw error;
     }
   });
+}
+
+/** A shot for which so many patches came to nothing is read anew. */
+const MANY_REFUSED = 200;
+
+/** Whether edits fit the shot as it was: then it is those of others that they do not fit, as a key of somebody taken out. */
+async function fits(
+  store: Store,
+  db: EntityManager,
+  id: string,
+  base: number,
+  edits: readonly Edit[],
+): Promise<boolean> {
+  let { shot } = await store.documents.at(db, id, base);
+  try {
+    for (const [i, edit] of edits.entries()) shot = await applied(db, shot, edit, i);
+    return true;
+  } catch (error) {
+    if (error instanceof Refused) return false;
+    throw error;
+  }
 }
 
 /** Who makes edits that nobody has put a name to. */

@@ -1,10 +1,5 @@
+import type { Present } from '@varrup/core';
 import type { Response } from 'express';
-
-/** Who is at a shot, and what they have picked. */
-export interface Present {
-  readonly window: string;
-  readonly picked: readonly string[];
-}
 
 /** As many windows may listen to one shot. */
 const MOST = 100;
@@ -25,14 +20,14 @@ export class Listeners {
    * Lets a window listen until it goes. The revision as it is now comes at once: who has been away hears whether something was missed.
    * @returns whether there was room
    */
-  join(shot: string, window: string, revision: number, response: Response): boolean {
+  join(shot: string, who: Pick<Present, 'window' | 'person'>, revision: number, response: Response): boolean {
     const room = this.#rooms.get(shot) ?? new Map<Response, Present>();
     if (room.size >= MOST) return false;
     this.#rooms.set(shot, room);
     response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
     response.flushHeaders();
     response.write(changed(revision));
-    room.set(response, { window, picked: [] });
+    room.set(response, { ...who, picked: [] });
     response.once('close', () => {
       room.delete(response);
       if (room.size === 0) this.#rooms.delete(shot);
@@ -48,10 +43,10 @@ export class Listeners {
   }
 
   /** A window has picked others. */
-  picks(shot: string, window: string, picked: readonly string[]): void {
+  picks(shot: string, window: string, picked: string[]): void {
     const room = this.#rooms.get(shot);
     for (const [response, present] of room ?? [])
-      if (present.window === window) room!.set(response, { window, picked });
+      if (present.window === window) room!.set(response, { ...present, picked });
     this.#tellWhoIsThere(shot);
   }
 

@@ -107,8 +107,8 @@ export class Work {
     const file = import.meta.url.endsWith('.ts') ? './start-helper.mjs' : './helper.js';
     const helper = new Worker(new URL(file, import.meta.url), {
       workerData: { database: this.#url },
-
-      resourceLimits: { maxOldGenerationSizeMb: 768 },
+      // What it reads is large and short-lived: little is gained by keeping it long before it is looked through.
+      resourceLimits: { maxOldGenerationSizeMb: 768, maxYoungGenerationSizeMb: 16 },
     });
     helper.on('message', (answer: Answered) => this.#hear(answer));
     helper.on('error', (error) => this.#lost(helper, error));

@@ -1,18 +1,29 @@
 import { channelValue, channelWords, findChannel, type Shot, splitPath } from '@varrup/core';
+import { useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 
-/** As many places are listed; of more it says how many. */
-const MOST_LISTED = 12;
+/** As many places are listed; of more it says how many, and they go with all. */
+const MOST_LISTED = 100;
 
-/** Somebody else has changed what was changed here as well: both are shown, and one is chosen. */
+/** Somebody else has changed what was changed here as well: both are shown, and one is chosen of each. */
 export function MeetingDialog() {
   const meeting = useShot((s) => s.meeting);
-  if (!meeting) return null;
-  const { places, mine, theirs, choose } = meeting;
+  return meeting ? <Meeting key={meeting.places.join()} {...meeting} /> : null;
+}
+
+function Meeting({ places, mine, theirs, choose }: NonNullable<ReturnType<typeof useShot.getState>['meeting']>) {
+  // What others have committed is in the log whatever is chosen; mine is nowhere else.
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(places));
   const more = places.length - MOST_LISTED;
+  const put = (place: string, isMine: boolean) => {
+    const next = new Set(chosen);
+    if (isMine) next.add(place);
+    else next.delete(place);
+    setChosen(next);
+  };
   return (
     <Dialog
       open
@@ -22,36 +33,63 @@ export function MeetingDialog() {
       about="All else that was changed, here and there, is in the shot already. Whose is it to be here?"
       wide
     >
-      <table className="w-full text-left">
-        <thead className="text-graphite">
-          <tr>
-            <th className="py-1 font-medium">What</th>
-            <th className="py-1 font-medium">Theirs</th>
-            <th className="py-1 font-medium">Mine</th>
-          </tr>
-        </thead>
-        <tbody>
-          {places.slice(0, MOST_LISTED).map((place) => (
-            <tr key={place} className="border-t border-rule align-top">
-              <td className="py-1.5 pr-3">{wordsOf(place, mine, theirs)}</td>
-              <td className="tabular py-1.5 pr-3">{stateOf(place, theirs)}</td>
-              <td className="tabular py-1.5">{stateOf(place, mine)}</td>
+      <div className="max-h-96 overflow-y-auto">
+        <table className="w-full text-left">
+          <thead className="text-graphite">
+            <tr>
+              <th className="py-1 font-medium">What</th>
+              <th className="py-1 font-medium">Theirs</th>
+              <th className="py-1 font-medium">Mine</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {places.slice(0, MOST_LISTED).map((place) => {
+              const what = wordsOf(place, mine, theirs);
+              const option = (isMine: boolean) => (
+                <label className="flex items-center gap-1.5">
+                  <input
+                    type="radio"
+                    className="accent-blue"
+                    name={place}
+                    aria-label={`${what}: ${isMine ? 'mine' : 'theirs'}`}
+                    checked={chosen.has(place) === isMine}
+                    onChange={() => put(place, isMine)}
+                  />
+                  {stateOf(place, isMine ? mine : theirs)}
+                </label>
+              );
+              return (
+                <tr key={place} className="border-t border-rule align-top">
+                  <td className="py-1.5 pr-3">{what}</td>
+                  <td className="tabular py-1.5 pr-3">{option(false)}</td>
+                  <td className="tabular py-1.5">{option(true)}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
       {more > 0 ? <p className="mt-1 text-graphite">…and {more} more.</p> : null}
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         <Button onClick={() => choose('apart')}>Mine as a shot of its own</Button>
-        <Button look="pill" onClick={() => choose('theirs')}>
-          Keep theirs
-        </Button>
-        <Button look="pill" onClick={() => choose('mine')}>
-          Keep mine
+        {places.length > 1 ? (
+          <>
+            <Button onClick={() => setChosen(new Set())}>all theirs</Button>
+            <Button onClick={() => setChosen(new Set(places))}>all mine</Button>
+          </>
+        ) : null}
+        <Button look="pill" onClick={() => choose(chosen)}>
+          {wordsFor(chosen.size, places.length)}
         </Button>
       </div>
     </Dialog>
   );
+}
+
+/** What is kept, as it is chosen. */
+function wordsFor(mine: number, all: number): string {
+  if (mine === 0) return 'Keep theirs';
+  return mine === all ? 'Keep mine' : `Keep ${mine} of mine, ${all - mine} of theirs`;
 }
 
 /** A place of the document in the words of the desk. */

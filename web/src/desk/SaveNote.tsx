@@ -1,4 +1,5 @@
-import type { Here, Shot } from '@varrup/core';
+import type { Present, Shot } from '@varrup/core';
+import { callSign } from '../shot/call-sign.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 
@@ -26,8 +27,11 @@ export function SaveNote() {
         </span>
       ) : null}
       {others.length > 0 ? (
-        <span className="rounded-full bg-blue-wash px-2 py-0.5" title={others.map((o) => picksOf(shot, o)).join('\n')}>
-          {others.length === 1 ? 'somebody else is here' : `${others.length} others are here`}
+        <span
+          className="max-w-64 truncate rounded-full bg-blue-wash px-2 py-0.5"
+          title={others.map((o) => `${callSign(o.person)} is here as well. ${picksOf(shot, o)}`).join('\n')}
+        >
+          {others.map((o) => callSign(o.person) + picksInShort(shot, o)).join(', ')}
         </span>
       ) : null}
       {saving.kind === 'saved' ? (
@@ -52,10 +56,18 @@ export function SaveNote() {
   );
 }
 
+const namesOf = (shot: Shot | null, { picked }: Present) => picked.flatMap((id) => shot?.members.get(id)?.name ?? []);
+
 /** What somebody has picked, in the names of the cast. */
-function picksOf(shot: Shot | null, { picked }: Here): string {
-  const names = picked.map((id) => shot?.members.get(id)?.name).filter(Boolean);
+function picksOf(shot: Shot | null, other: Present): string {
+  const names = namesOf(shot, other);
   return names.length > 0 ? `Picked there: ${names.join(', ')}` : 'Nothing is picked there';
+}
+
+function picksInShort(shot: Shot | null, other: Present): string {
+  const names = namesOf(shot, other);
+  if (names.length === 0) return '';
+  return names.length === 1 ? `: ${names[0]}` : `: ${names[0]} + ${names.length - 1}`;
 }
 
 const Dot = ({ tone, children }: { tone: string; children: React.ReactNode }) => (

@@ -1,11 +1,12 @@
-import { type Here, PresentSchema } from '@varrup/core';
+import { type Present, PresentSchema } from '@varrup/core';
 import { api } from '../api/client.ts';
+import { person } from './person.ts';
 
 interface Events {
   /** The shot has got to a revision, whoever has changed it. */
   changed(revision: number): void;
   /** Who is there besides this browser. */
-  present(others: readonly Here[]): void;
+  present(others: readonly Present[]): void;
 }
 
 const PICKS_REST = 250;
@@ -55,7 +56,7 @@ export class Listening {
   }
 
   #listen(): () => void {
-    const source = new EventSource(`/api/shots/${this.#shot}/events?window=${this.#window}`);
+    const source = new EventSource(`/api/shots/${this.#shot}/events?window=${this.#window}&person=${person()}`);
     source.addEventListener('open', () => this.#tell());
     source.addEventListener('changed', ({ data }) => this.#on.changed(Number(data)));
     source.addEventListener('here', ({ data }) => {

@@ -2,6 +2,7 @@ import {
   addMember,
   applyEdit,
   type Committed,
+  changeChannels,
   type Edit,
   type EditsSince,
   emptyShot,
@@ -102,7 +103,7 @@ beforeEach(() => {
   kept = null;
   joined = [];
   met = null;
-  choice = 'theirs';
+  choice = new Set();
 });
 afterEach(() => {
   vi.restoreAllMocks();
@@ -236,7 +237,7 @@ describe('saving', () => {
     ['theirs', 'Their box', 0],
     ['mine', 'My box', 1],
   ] as const)('where both changed the same, and %s is chosen, it is %s', async (chosen, name, edits) => {
-    choice = chosen;
+    choice = new Set(chosen === 'mine' ? ['/members/b/name'] : []);
     const theirs = named(boxed.shot, 'Their box');
     const mine = named(boxed.shot, 'My box');
     const commit = vi
@@ -258,6 +259,30 @@ describe('saving', () => {
     if (edits > 0) expect(commit.mock.lastCall![1]).toMatchObject({ base: 2, edits: [{ command: 'shot.keepMine' }] });
     expect(states.at(-1)).toBe('saved');
     expect(journal.rows).toEqual([]);
+    s.close();
+  });
+
+  test('where both changed several, it is chosen of each', async () => {
+    choice = new Set(['/members/b/values/move.x']);
+    const moved = (shot: Shot, x: number, y: number) => {
+      const done = perform(shot, changeChannels, {
+        frame: 1,
+        values: { 'b.move.x': x, 'b.move.y': y },
+        autoKey: 'off',
+      })!;
+      const { inverse: _, ...edit } = done.edit;
+      return { shot: done.shot, edit };
+    };
+    const theirs = moved(boxed.shot, 1, 2);
+    const mine = moved(boxed.shot, 3, 4);
+    const since = { revision: 1, edits: [logged(theirs.edit, 1)], more: false };
+    vi.spyOn(api, 'commit').mockRejectedValueOnce(new Conflict('met', since)).mockResolvedValue(taken(2));
+    const s = new Saving({ ...opened, document: boxed.shot }, journal as unknown as Journal, events());
+    current = mine.shot;
+    s.add(mine.edit);
+    await settle();
+    expect(met!.places).toEqual(['/members/b/values/move.x', '/members/b/values/move.y']);
+    expect(current.members.at('b').values).toMatchObject({ 'move.x': 3, 'move.y': 2 });
     s.close();
   });
 

@@ -4,12 +4,12 @@ import {
   documentOf,
   type Edit,
   type EditsSince,
-  type Here,
   type LoggedEdit,
   meetings,
   newId,
   type Patch,
   PatchError,
+  type Present,
   parseShot,
   type Rigs,
   type Shot,
@@ -46,7 +46,7 @@ export interface SavingEvents {
   /** How many other windows of this browser have the shot open. */
   neighbours(count: number): void;
   /** Who else is at the shot, in other browsers. */
-  present(others: readonly Here[]): void;
+  present(others: readonly Present[]): void;
   /** What the shot is with all local edits. */
   current(): Shot;
 }
@@ -58,10 +58,11 @@ export interface Meeting {
   readonly mine: Shot;
   readonly theirs: Shot;
 }
-/** What is to become of the places at which two have met: theirs stay, mine are put over them, or mine become a shot of its own. */
-export type Choice = 'theirs' | 'mine' | 'apart';
+/** What is to become of the places at which two have met: at these mine are put over theirs; or all of mine become a shot of its own. */
+export type Choice = ReadonlySet<string> | 'apart';
 
 const RETRY_MS = 1500;
+const NOWHERE: ReadonlySet<string> = new Set();
 
 /**
  * Carries a shot's edits from the desk to the server: journal first, then the server, one batch at a time and in order.
@@ -243,18 +244,18 @@ export class Saving {
   #choice(places: readonly string[], mine: Shot): Choice | Promise<Choice> {
     const theirs = this.#committed;
     const differ = places.filter((place) => takingOver(documentOf(theirs), documentOf(mine), [place]).length > 0);
-    return differ.length > 0 ? this.#on.choose({ places: differ, mine, theirs }) : 'theirs';
+    return differ.length > 0 ? this.#on.choose({ places: differ, mine, theirs }) : NOWHERE;
   }
 
-  /** Our edits as they are after those of others: without the places at which they meet, which are theirs or are put over theirs. */
-  #rebased(places: readonly string[], mine: Shot, choice: 'theirs' | 'mine'): { edits: Edit[]; shot: Shot } | null {
+  /** Our edits as they are after those of others: without the places at which they meet. Some of these are put over theirs. */
+  #rebased(places: readonly string[], mine: Shot, chosen: ReadonlySet<string>): { edits: Edit[]; shot: Shot } | null {
     const edits = this.#queue.flatMap(({ edit }): Edit[] => {
       const patches = apartFrom(edit.patches, places);
       return patches.length > 0 ? [{ ...edit, id: newId(), patches }] : [];
     });
     try {
       let shot = edits.reduce<Shot>(applyEdit, this.#committed);
-      const patches = choice === 'mine' ? takingOver(documentOf(shot), documentOf(mine), places) : [];
+      const patches = takingOver(documentOf(shot), documentOf(mine), [...chosen]);
       if (patches.length > 0) {
         const over = {
           id: newId(),

@@ -4,10 +4,10 @@ import {
   editBetween,
   emptyHistory,
   fitting,
-  type Here,
   type History,
   historyFrom,
   PatchError,
+  type Present,
   perform,
   problemsOf,
   Refused,
@@ -48,7 +48,7 @@ export interface ShotState {
   /** Other windows of this browser on the same shot. */
   readonly neighbours: number;
   /** Who else is at the shot, in other browsers, and what they have picked. */
-  readonly others: readonly Here[];
+  readonly others: readonly Present[];
   /** What somebody else has changed as well, until it is chosen whose stays. */
   readonly meeting: (Meeting & { choose(choice: Choice): void }) | null;
 
