@@ -1,5 +1,6 @@
-import { migrate, parseShot, type ShotDocument, trusted } from '@varrup/core';
+import { parseShot, type ShotDocument } from '@varrup/core';
 import type { DataSource } from 'typeorm';
+import { asRead, broughtUp } from '../store/kept.ts';
 import { hashOf, unpacked } from '../store/packing.ts';
 import { replayed } from '../store/replay.ts';
 import { rigsFor } from '../store/rigs.ts';
@@ -50,8 +51,8 @@ async function problemsOf(database: DataSource, row: Row): Promise<{ edits: numb
     const text = await textOf(database, row.id, snapshot.revision);
     if (hashOf(text) !== snapshot.hash)
       problems.push(`the snapshot of revision ${snapshot.revision} is not what was put in`);
-    const kept = trusted(migrate(JSON.parse(text.toString())));
-    if (document !== null && JSON.stringify(document) !== JSON.stringify(kept) && !sameParts(document, kept))
+    const kept = broughtUp(JSON.parse(text.toString()));
+    if (document !== null && !sameParts(asRead(document), kept))
       problems.push(`the snapshot of revision ${snapshot.revision} is not what the log leads to`);
     const until = snapshots[i + 1]?.revision ?? row.revision;
     const lines: { revision: number; patches: string }[] = await database.query(

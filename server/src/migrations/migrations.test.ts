@@ -1,7 +1,12 @@
-import { applyEdit, emptyShot, OpenShotSchema, SHOT_VERSION, smoothKey } from '@varrup/core';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { brotliDecompressSync } from 'node:zlib';
+import { applyEdit, emptyShot, migrate, newId, OpenShotSchema, SHOT_VERSION, ShotSchema } from '@varrup/core';
 import { DataSource } from 'typeorm';
 import { afterEach, expect, test } from 'vitest';
+import { verify } from '../care/verify.ts';
 import { migrations, openDatabase } from '../database.ts';
+import { commitEdits } from '../store/commit.ts';
 import { openShot } from '../store/shots.ts';
 import { Store } from '../store/store.ts';
 import { openVersion } from '../store/versions.ts';
@@ -35,90 +40,89 @@ async function earlier(count: number): Promise<{ url: string; query: DataSource[
   return { url: url.href, query: database.query.bind(database) };
 }
 
-const ball = {
-  id: 'float',
-  kind: 'ball',
-  name: 'Float',
-  parent: null,
-  rank: 0,
-  shape: { radius: 0.2 },
-};
-const documentOf = (version: number) => {
-  const {
-    sets,
-    formulas,
-    recipes,
-    sounds,
-    watch,
-    aside,
-    clips,
-    rigs: _,
-    ...rest
-  } = emptyShot('s1', 'Float on the steps');
-  const later = [{ sets }, { formulas, recipes, sounds, watch }, { aside }, { clips }].slice(0, version - 1);
-  return JSON.parse(JSON.stringify(Object.assign({ ...rest, version, members: { float: ball } }, ...later)));
-};
-const curve = (value: number) => ({ type: 'number', keys: [smoothKey(1, value)], before: 'hold', after: 'hold' });
-const keyed = [{ op: 'add', path: '/curves/float.move.y', value: curve(0.5) }];
-const named = [{ op: 'replace', path: '/name', value: 'Float, afloat' }];
-
-/** A production with a shot that has been edited twice since its snapshot, and one whose last edit has left it wrong. */
-async function fill(query: DataSource['query'], version: number): Promise<void> {
-  await query(`INSERT INTO productions (id, name) VALUES ('p1', 'Night Ferry')`);
-  for (const id of ['s1', 's2']) {
-    await query(
-      `INSERT INTO shots (id, production_id, name, frames, rate, revision, snapshot, snapshot_revision, changed_at)
-       VALUES ($1, 'p1', 'Float on the steps', 96, 24, 3, $2, 1, now())`,
-      [id, JSON.stringify({ ...documentOf(version), id })],
-    );
-    const last = id === 's1' ? named : [{ op: 'replace', path: '/rate', value: 0 }];
-    for (const [i, patches] of [keyed, last].entries())
-      await query(
-        `INSERT INTO edits (shot_id, revision, edit_id, command, label, patches) VALUES ($1, $2, $3, 'key.set', 'key', $4)`,
-        [id, 2 + i, `edit${i}`, JSON.stringify(patches)],
-      );
-  }
+interface Dump {
+  /** The rows of every table. */
+  readonly tables: Readonly<Record<string, readonly object[]>>;
+  /** What that Varrup answered when its shots and named versions were opened. */
+  readonly expected: Readonly<
+    Record<string, Opened & { readonly versions: readonly (Opened & { readonly id: string })[] }>
+  >;
 }
+interface Opened {
+  readonly revision: number;
+  readonly document: { readonly version: number };
+}
+
+/**
+ * What a version of Varrup had in its database, made by that version itself: a demo shot that was copied, renamed, edited, and kept under
+ * a name in between; another copy lies in the bin. Of the rigs only those that the shots link.
+ */
+const dumpOf = (version: string): Dump =>
+  JSON.parse(brotliDecompressSync(readFileSync(join(import.meta.dirname, 'data', `${version}.json.br`))).toString());
+
+const rows = (query: DataSource['query'], table: string, records: readonly object[]) =>
+  query(`INSERT INTO ${table} SELECT * FROM json_populate_recordset(NULL::${table}, $1)`, [JSON.stringify(records)]);
+
+const json = (value: unknown) => JSON.parse(JSON.stringify(value));
 
 const opened = async (store: Store, id: string) => {
   const given = OpenShotSchema.parse(JSON.parse(Buffer.concat(await openShot(store, id)).toString()));
   return { ...given, document: given.edits.reduce(applyEdit, given.document) };
 };
 
-test.each([
-  ['with shots alone', 1, 1],
-  ['with named versions', 2, 2],
-  ['with rigs', 3, 3],
-  ['with rigs and documents of the last version', 3, 4],
-  ['with clips', 3, SHOT_VERSION],
-])('the data of a Varrup %s', async (_, count, version) => {
-  const before = await earlier(count);
-  await fill(before.query, version);
-  if (count > 1)
-    await before.query(
-      `INSERT INTO versions (id, shot_id, name, revision, document) VALUES ('v1', 's1', 'Before the wind', 1, $1)`,
-      [JSON.stringify(documentOf(version))],
-    );
+test.each(['0.1.0', '0.2.0', '0.3.0', '0.4.0', '0.5.0'])(
+  'all that a Varrup %s had is there, and opens',
+  async (version) => {
+    const { tables, expected } = dumpOf(version);
+    const { migrations: done, ...kept } = tables;
+    const before = await earlier(done.length);
+    const order = ['productions', 'rig_versions', 'poses', 'shots', 'edits', 'versions', 'pictures'];
+    expect(order).toEqual(expect.arrayContaining(Object.keys(kept)));
+    for (const table of order) if (kept[table]) await rows(before.query, table, kept[table]);
+
+    const database = await openDatabase(before.url);
+    ends.push(() => database.destroy());
+    const store = new Store(database, () => {});
+    for (const [id, was] of Object.entries(expected)) {
+      const now = await opened(store, id);
+      expect(now.revision).toBe(was.revision);
+      expect(json(now.document)).toEqual(json(ShotSchema.parse(migrate(was.document))));
+      expect(now.document).toMatchObject({ version: SHOT_VERSION, rate: 25 });
+      for (const { id: at, document } of was.versions)
+        expect(json(await openVersion(store, id, at))).toEqual(json(ShotSchema.parse(migrate(document))));
+    }
+    // The demo does not come to those who have work of their own; what was in the bin is there still.
+    expect(await database.query('SELECT value FROM house')).toEqual([{ value: 'brought in' }]);
+    expect(await database.query('SELECT id FROM shots')).toHaveLength(kept.shots.length);
+    // And it can be worked on.
+    const [id] = Object.keys(expected);
+    const { revision } = await opened(store, id);
+    const patches = [{ op: 'replace' as const, path: '/name', value: 'Third take' }];
+    await commitEdits(store, id, {
+      base: revision,
+      edits: [{ id: newId(), command: 'shot.rename', label: 'name', patches }],
+    });
+    expect((await opened(store, id)).document.name).toBe('Third take');
+    expect((await verify(database)).problems).toEqual([]);
+  },
+);
+
+test('of a shot whose last edit has left it wrong nothing is lost: snapshot and log are as they were', async () => {
+  const before = await earlier(3);
+  const { rigs: _, ...document } = emptyShot('s2', 'Float on the steps');
+  await before.query(`INSERT INTO productions (id, name) VALUES ('p1', 'Night Ferry')`);
+  await before.query(
+    `INSERT INTO shots (id, production_id, name, frames, rate, revision, snapshot, snapshot_revision, changed_at)
+     VALUES ('s2', 'p1', 'Float on the steps', 96, 24, 2, $1, 1, now())`,
+    [JSON.stringify(document)],
+  );
+  await before.query(
+    `INSERT INTO edits (shot_id, revision, edit_id, command, label, patches) VALUES ('s2', 2, 'e1', 'shot.rate', 'rate', $1)`,
+    [JSON.stringify([{ op: 'replace', path: '/rate', value: 0 }])],
+  );
   const database = await openDatabase(before.url);
   ends.push(() => database.destroy());
-  // The demo does not come to those who have work of their own.
-  expect(await database.query('SELECT value FROM house')).toEqual([{ value: 'brought in' }]);
-  const store = new Store(database, () => {});
-
-  const shot = await opened(store, 's1');
-  expect(shot).toMatchObject({ revision: 3, production: { name: 'Night Ferry' } });
-  expect(shot.document).toMatchObject({ version: SHOT_VERSION, name: 'Float, afloat' });
-  expect(shot.document.curves.at('float.move.y').keys[0].value).toBe(0.5);
-  expect(shot.document.members.at('float').locked).toBe(false);
-  // Of the one that is wrong nothing is lost either: its snapshot and its log are as they were.
   const [wrong] = await database.query('SELECT revision, snapshot_revision FROM shots WHERE id = $1', ['s2']);
-  expect(wrong).toEqual({ revision: 3, snapshot_revision: 1 });
-  expect(await database.query('SELECT patches FROM edits WHERE shot_id = $1 ORDER BY revision', ['s2'])).toHaveLength(
-    2,
-  );
-  if (count > 1) {
-    const kept = await openVersion(store, 's1', 'v1');
-    expect(kept).toMatchObject({ name: 'Float on the steps', version: SHOT_VERSION });
-    expect(kept.curves.size).toBe(0);
-  }
+  expect(wrong).toEqual({ revision: 2, snapshot_revision: 1 });
+  expect(await database.query('SELECT patches FROM edits WHERE shot_id = $1', ['s2'])).toHaveLength(1);
 });

@@ -1,5 +1,6 @@
-import { migrate, type Shot, trusted } from '@varrup/core';
+import type { Shot } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
+import { broughtUp } from './kept.ts';
 import { unpacked } from './packing.ts';
 import { replayed } from './replay.ts';
 import { rigsFor, rigsOf } from './rigs.ts';
@@ -68,6 +69,6 @@ async function fromSnapshot(db: EntityManager, id: string, revision: number): Pr
     [id, revision],
   );
   const text = (await unpacked(row.document)).toString();
-  const document = trusted(migrate(JSON.parse(text)));
+  const document = broughtUp(JSON.parse(text));
   return { revision: row.revision, shot: { ...document, rigs: await rigsFor(db, document) }, size: text.length };
 }

@@ -2,6 +2,7 @@ import { documentOf, newId, type ShotDocument, type VersionSummary } from '@varr
 import type { EntityManager } from 'typeorm';
 import { VersionEntity } from '../entities/version.ts';
 import { notFound, Refused } from '../http/refusal.ts';
+import { asRead } from './kept.ts';
 import { headOf } from './shot-row.ts';
 import type { Store } from './store.ts';
 
@@ -33,7 +34,8 @@ export async function openVersion(store: Store, shotId: string, id: string): Pro
   return store.read(async (db) => {
     const row = await db.findOneBy(VersionEntity, { id, shotId });
     if (!row) throw notFound('version');
-    return documentOf((await store.documents.at(db, shotId, row.revision)).shot);
+    const document = documentOf((await store.documents.at(db, shotId, row.revision)).shot);
+    return asRead(document);
   });
 }
 
