@@ -251,3 +251,35 @@ test('gait', async ({ page }) => {
   await toFrame(page, 0);
   await picture(page, 'gait');
 });
+
+test('two people', async ({ page, browser }) => {
+  await openShotCalled(page, '10 Hand signals');
+  const elsewhere = await browser.newContext({ baseURL: new URL(page.url()).origin });
+  const other = await elsewhere.newPage();
+  await other.goto(page.url());
+  await expect(other.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
+  await page.context().setOffline(true);
+  for (const [desk, degrees] of [
+    [page, ['14', '22']],
+    [other, ['-8', '31']],
+  ] as const) {
+    await desk.getByRole('treeitem', { name: 'arm, palm' }).click();
+    for (const [axis, by] of [
+      ['turn x', degrees[0]],
+      ['turn z', degrees[1]],
+    ] as const) {
+      const field = desk.getByRole('region', { name: 'Beside the stage' }).locator(`input[aria-label^="${axis}"]`);
+      await field.fill(by);
+      await field.press('Enter');
+    }
+    await desk.keyboard.press('Escape');
+  }
+  await expect(other.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+  await page.context().setOffline(false);
+  const dialog = page.getByRole('dialog', { name: 'Somebody else has changed the same' });
+  await expect(dialog.getByRole('row')).toHaveCount(5);
+  await dialog.getByRole('radio', { name: /turn z of palm: theirs/ }).click();
+  await toFrame(page, 0);
+  await picture(page, 'two-people');
+  await elsewhere.close();
+});

@@ -113,6 +113,7 @@ function stateOf(place: string, shot: Shot): string {
     if (!keys) return 'no keys';
     return `${keys.length} ${keys.length === 1 ? 'key' : 'keys'}, ${valueNow(shot, id)} now`;
   }
+  if (table === 'loose') return `${valueNow(shot, id)}${shot.loose.has(id) ? ', loose' : ''}`;
   if (table === 'formulas') return shot.formulas.get(id)?.text ?? 'no formula';
   if (table === 'members') {
     const member = shot.members.get(id);
