@@ -4,7 +4,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['{core,demo,web,cli}/src/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'unit', include: ['{core,demo,web,cli}/src/**/*.test.ts'], testTimeout: 120_000 } },
       {
         test: {
           name: 'server',

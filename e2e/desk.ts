@@ -16,13 +16,14 @@ export interface ShotOut {
     readonly id: string;
     readonly name: string;
     readonly rate: number;
+    readonly range: { first: number; last: number };
     readonly play: { first: number; last: number };
     readonly members: Record<
       string,
       { id: string; name: string; kind: string; parent: string | null; values: Record<string, number>; locked: boolean }
     >;
     readonly curves: Record<string, { keys: KeyOut[]; before: string; after: string }>;
-    readonly loose: Record<string, number>;
+    readonly loose: Record<string, { frame: number; value: number }[]>;
     readonly sets: Record<string, { name: string; paths: string[] }>;
   };
 }

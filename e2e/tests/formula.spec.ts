@@ -41,6 +41,8 @@ test('inputs are picked from the cast, waves dragged and fitted, and all of it t
   await page.getByRole('button', { name: 'fit to' }).click();
   await expect(field).toHaveValue('x + wave(0.2, 24)');
   const handle = page.getByRole('slider', { name: /^Strength and period/ });
+  // Come to by the keyboard it has the arrows.
+  await page.keyboard.press('Tab');
   await handle.focus();
   await page.keyboard.press('ArrowRight');
   await expect(field).toHaveValue('x + wave(0.2, 24.5)');

@@ -4,6 +4,8 @@ test('the harbour is there from the start, with a picture made from the shot', a
   await page.goto('/');
   const ferry = page.getByRole('region', { name: 'Night Ferry', exact: true });
   await expect(ferry.getByRole('heading', { name: '01 Float on the steps' })).toBeVisible();
+  // Pictures are made of what is in sight.
+  await ferry.scrollIntoViewIfNeeded();
   const picture = ferry.locator('img').first();
   await expect(picture).toBeVisible();
   // Not a blank: a picture of the steps has many colours.

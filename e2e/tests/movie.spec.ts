@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { expect, type Page, test } from '@playwright/test';
 import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
-import { bringIn, newShot, saved } from '../desk.ts';
+import { bringIn, goTo, keyedBall, newShot, saved } from '../desk.ts';
 
 /** A shot of `frames` frames with a ball in it, and the card that makes movies open. */
 async function ready(page: Page, frames: number): Promise<void> {
@@ -86,4 +86,44 @@ test('a movie can be cancelled, and the next one works', async ({ page }) => {
   await page.getByRole('radio', { name: /a picture/ }).check();
   await page.getByRole('button', { name: 'make it' }).click();
   expect((await made(page)).name).toContain('.png');
+});
+
+test('without a camera the view stands still while things move: what does not move stays on its pixels', async ({
+  page,
+}) => {
+  const { id } = await keyedBall(page, 'No camera', [
+    [1, 1],
+    [13, 0.1],
+  ]);
+  await bringIn(page, 'box');
+  await saved(page, id);
+  const pictures: Buffer[] = [];
+  for (const frame of [1, 13]) {
+    await goTo(page, frame);
+    await page.keyboard.press('Control+m');
+    await page.getByRole('radio', { name: /a picture/ }).check();
+    await page.getByRole('button', { name: 'make it' }).click();
+    pictures.push((await made(page)).bytes);
+    await page.keyboard.press('Escape');
+  }
+  const changed = await page.evaluate(
+    async (files) => {
+      const [a, b] = await Promise.all(
+        files.map(async (file) => {
+          const bytes = Uint8Array.from(atob(file), (letter) => letter.charCodeAt(0));
+          const bitmap = await createImageBitmap(new Blob([bytes], { type: 'image/png' }));
+          const canvas = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
+          canvas.drawImage(bitmap, 0, 0);
+          return canvas.getImageData(0, 0, bitmap.width, bitmap.height).data;
+        }),
+      );
+      let differ = 0;
+      for (let i = 0; i < a.length; i += 4) if (Math.abs(a[i] - b[i]) > 8) differ++;
+      return differ / (a.length / 4);
+    },
+    pictures.map((bytes) => bytes.toString('base64')),
+  );
+  // The ball and its shadow, where they were and where they are.
+  expect(changed).toBeGreaterThan(0.0005);
+  expect(changed).toBeLessThan(0.08);
 });

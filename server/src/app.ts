@@ -37,6 +37,8 @@ export function createApp(
       contentSecurityPolicy: {
         directives: {
           defaultSrc: ["'self'"],
+          // The encoder of sound is WebAssembly; text is still never run as script.
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
           // Panels and menus place themselves by inline styles.
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'blob:', 'data:'],

@@ -25,7 +25,9 @@ createRoot(document.getElementById('root')!).render(
           </Routes>
         </BrowserRouter>
         <Toaster
-          position="bottom-center"
+          // Under the bar at the top: nothing is worked on there.
+          position="top-center"
+          offset={{ top: 48 }}
           style={{ fontFamily: 'inherit' }}
           toastOptions={{ className: 'bg-card! text-ink! border-rule!' }}
         />

@@ -7,6 +7,7 @@ import { compose, invert, multiply, scaleOf, transformPoint, turnOf } from '../p
 import type { RigLimb } from '../rig/definition.ts';
 import { softDistance } from '../rig/limb.ts';
 import type { PlacedRig } from '../rig/placed.ts';
+import { Table } from '../table/table.ts';
 import { channelsAt } from './place-in.ts';
 
 /** A limb of a rig in a shot. */
@@ -138,7 +139,7 @@ function reachMatched(
   drawOut(frame, placed, limb, wanted);
   const values: Record<string, ChannelValue> = channelsAt(shot, frame, id, wanted);
   if (limb.target.is === 'foot') for (const dial of ['heel', 'ball', 'toe', 'bank']) values[channelPath(id, dial)] = 0;
-  const moved = { ...shot, loose: shot.loose.withAll(values) };
+  const moved = { ...shot, over: (shot.over ?? Table.empty<ChannelValue>()).withAll(values) };
   const after = frameOf(moved, time);
   return { ...values, ...poleMatched(moved, after, placed, limb) };
 }

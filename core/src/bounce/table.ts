@@ -2,7 +2,8 @@ import { splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import { Program } from '../evaluate/program.ts';
 import { Ground } from '../ground/ground.ts';
-import { bouncesOf, type Contact, contactsOf, gravityOf } from './bounces.ts';
+import { bouncesOf, type Contact, contactsOf } from './bounces.ts';
+import { flightGravity, flightsOf } from './flights.ts';
 
 /** One row of the bounce table. */
 export interface BounceRow {
@@ -17,8 +18,8 @@ export interface BounceRow {
   readonly framesUp: number | null;
   /** Frames down to the next contact; null at the last. */
   readonly framesDown: number | null;
-  /** The gravity its fall takes, in the channel's unit per second². */
-  readonly gravity: number;
+  /** The gravity of its flight to the next contact, in the channel's unit per second²; null at the last. */
+  readonly gravity: number | null;
   /** Metres between it and the ground; null for what has no body, or does not go up and down the stage. */
   readonly gap: number | null;
 }
@@ -29,6 +30,8 @@ export function bounceTable(shot: Shot, path: string): BounceRow[][] {
   if (curve?.type !== 'number') return [];
   const { member, channel } = splitPath(path);
   const gaps = channel === 'move.y' ? gapReader(shot, member) : null;
+  const perSecond = shot.rate * shot.rate;
+  const flights = new Map(flightsOf(curve).map((flight) => [flight.contact.frame, flightGravity(flight) * perSecond]));
   return bouncesOf(contactsOf(curve)).map((run) =>
     run.map((contact, index) => {
       const next = run[index + 1];
@@ -40,7 +43,7 @@ export function bounceTable(shot: Shot, path: string): BounceRow[][] {
         ratio: contact.rise ? contact.rise.height / contact.fall.height : null,
         framesUp: contact.rise?.frames ?? null,
         framesDown: next?.fall.frames ?? null,
-        gravity: gravityOf(contact.fall) * shot.rate * shot.rate,
+        gravity: flights.get(contact.frame) ?? null,
         gap: gaps?.(contact.frame) ?? null,
       };
     }),

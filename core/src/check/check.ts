@@ -57,6 +57,8 @@ export interface Check {
     /** Whether one fix mends all the findings of a member at once. */
     readonly all?: boolean;
     apply(shot: Shot, finding: Finding): Shot;
+    /** Mends several of one channel, where one has to know of the others. */
+    together?(shot: Shot, path: string, findings: readonly Finding[]): Shot;
   };
 }
 

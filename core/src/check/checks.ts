@@ -21,6 +21,7 @@ import { seamHitch } from './seam-hitch.ts';
 import { seamKey } from './seam-key.ts';
 import { travelAndStride } from './travel-and-stride.ts';
 import { twinned } from './twinned.ts';
+import { unevenGravity } from './uneven-gravity.ts';
 import { unevenSpacing } from './uneven-spacing.ts';
 import { volume } from './volume.ts';
 import { armWithLeg, headUnsteady, hipsTiming, stiffHips } from './walking-body.ts';
@@ -30,6 +31,7 @@ export const checks: readonly Check[] = [
   easedLanding,
   equalBounces,
   heightNotLost,
+  unevenGravity,
   contactGap,
   earlySquash,
   volume,

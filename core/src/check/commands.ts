@@ -26,10 +26,12 @@ export const fixFindings = defineCommand<{ findings: readonly Finding[] }>({
       .sort((a, b) => (b.frame ?? 0) - (a.frame ?? 0))
       .reduce((next: Shot, finding) => {
         const fix = checkOf(finding.check)?.fix;
-        const whole = `${finding.check} ${finding.member}`;
-        if (!fix || (fix.all && done.has(whole))) return next;
+        const whole = `${finding.check} ${fix?.together ? finding.path : finding.member}`;
+        if (!fix || ((fix.all || fix.together) && done.has(whole))) return next;
         done.add(whole);
-        return fix.apply(next, finding);
+        if (!fix.together || finding.path === null) return fix.apply(next, finding);
+        const own = findings.filter(({ check, path }) => check === finding.check && path === finding.path);
+        return fix.together(next, finding.path, own);
       }, shot);
   },
 });

@@ -31,6 +31,15 @@ export const standardChannels: readonly Channel[] = [
   })),
 ];
 
+/** How far anything goes: metres, ten thousand; angles, a thousand turns; plain numbers, ten thousand. */
+const REACH = { m: 10_000, '°': 2000 * Math.PI, '': 10_000 } as const;
+
+/** From where to where a channel's value may be set, in metres, radians or its own measure. */
+export const rangeOf = ({ min, max, unit }: Pick<Channel, 'min' | 'max' | 'unit'>): { min: number; max: number } => ({
+  min: min ?? -REACH[unit],
+  max: max ?? REACH[unit],
+});
+
 /** Where a standard channel's value stands in a member's block of values. */
 export const channelOffset = { move: 0, turn: 3, size: 6, pivot: 9, visible: 12, colour: 13 } as const;
 

@@ -10,7 +10,15 @@ const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   3: (old) => ({ aside: {}, ...old }),
   // Clips came in.
   4: (old) => ({ clips: {}, ...old }),
+  // What is loose stands on the frame it was made on. Before, that was not kept: it stood on all of them.
+  5: (old) => ({ ...old, loose: onFirstFrame(old.loose, old.play) }),
 };
+
+function onFirstFrame(loose: unknown, play: unknown): unknown {
+  if (typeof loose !== 'object' || loose === null) return {};
+  const frame = (play as { first?: unknown } | undefined)?.first ?? 1;
+  return Object.fromEntries(Object.entries(loose).map(([path, value]) => [path, [{ frame, value }]]));
+}
 
 /**
  * Brings an older document up to the version this code reads. What is not a versioned document is returned as it is,

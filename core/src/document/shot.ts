@@ -2,20 +2,21 @@ import { z } from 'zod';
 import { CurveSchema } from '../curve/key.ts';
 import { Rigs } from '../rig/rigs.ts';
 import { listOf, tableOf } from '../schema/bounded.ts';
+import type { ChannelValue } from '../schema/channel.ts';
 import { FormulaSchema } from '../schema/formula.ts';
 import { IdSchema, NameSchema } from '../schema/ids.ts';
-import { QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 import { PathSchema } from '../schema/path.ts';
 import { Table } from '../table/table.ts';
 import { AsideSchema } from './aside.ts';
 import { ClipSchema } from './clip.ts';
+import { type Loose, LooseSchema } from './loose.ts';
 import { MemberSchema } from './member.ts';
 import { RecipeSchema } from './recipe.ts';
 import { PlacedSoundSchema } from './sound.ts';
 import { WatchSchema } from './watch.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 5;
+export const SHOT_VERSION = 6;
 
 export const limits = {
   members: 5_000,
@@ -43,8 +44,6 @@ export const ControlSetSchema = z.strictObject({
 });
 export type ControlSet = z.infer<typeof ControlSetSchema>;
 
-const LooseSchema = z.union([ValueSchema, QuaternionSchema]);
-
 /** The records of a document by key: what keys and records must be, and how many there may be. */
 export const shotTables = {
   members: { key: IdSchema, value: MemberSchema, most: limits.members },
@@ -71,11 +70,8 @@ export const ShotSchema = z.strictObject({
   members: tableOf(shotTables.members),
   /** Curves by channel path. */
   curves: tableOf(shotTables.curves),
-  /**
-   * Values a hand has set on animated channels and not keyed yet, by channel path. Until it is keyed or dropped, a
-   * loose value stands in for its curve at every frame.
-   */
-  loose: tableOf(shotTables.loose).default(() => Table.empty<z.infer<typeof LooseSchema>>()),
+  /** What a hand has changed on animated channels and not keyed yet, by channel path: each on the frame it was made on. */
+  loose: tableOf(shotTables.loose).default(() => Table.empty<Loose>()),
   /** Control sets by id; the interface shows them in the order of their names. */
   sets: tableOf(shotTables.sets),
   /** Channels computed by a formula, by channel path. */
@@ -97,6 +93,8 @@ export type ShotDocument = z.infer<typeof ShotSchema>;
 /** A document with the rigs that it links at hand. */
 export interface Shot extends ShotDocument {
   readonly rigs: Rigs;
+  /** What stands in for what channels have, at every frame: while something is tried. It is not kept. */
+  readonly over?: Table<ChannelValue>;
 }
 
 /** The document in JSON that has been read before, by this very program: nothing of it is checked again. */
@@ -108,7 +106,11 @@ export function trusted(json: unknown): ShotDocument {
 }
 
 /** The document of a shot. */
-export function documentOf({ rigs: _, ...document }: ShotDocument & { readonly rigs?: Rigs }): ShotDocument {
+export function documentOf({
+  rigs: _,
+  over: __,
+  ...document
+}: ShotDocument & { readonly rigs?: Rigs; readonly over?: Shot['over'] }): ShotDocument {
   return document;
 }
 

@@ -71,8 +71,8 @@ export class Elsewhere {
     return {
       at(time) {
         const base = keyed.at(time);
-        // What is loose is not computed.
-        if (keyed.isLoose) return base;
+        // What stands in is not computed.
+        if (keyed.isOver) return base;
         for (let i = 0; i < readers.length; i++) env.values[i] = readers[i].at(time);
         env.frame = time;
         env.keyed = base * scale;
@@ -82,19 +82,19 @@ export class Elsewhere {
   }
 }
 
-/** What keys, loose value or constant of a channel say, without its formula. */
+/** What keys, stand-in or constant of a channel say, without its formula. */
 class KeyedReader implements Reader {
   #curve: CurveReader | null = null;
   #source: NumberCurve | null = null;
   #value = 0;
-  isLoose = false;
+  isOver = false;
 
   constructor(source: Source | undefined) {
     this.read(source);
   }
 
   read(source: Source | undefined): void {
-    this.isLoose = source?.is === 'loose';
+    this.isOver = source?.is === 'over';
     const held = source?.is === 'formula' ? source.on : source;
     if (held?.is === 'keys' && held.curve.type === 'number') {
       if (held.curve !== this.#source) this.#curve = new CurveReader(held.curve);

@@ -10,6 +10,7 @@ import { Table } from '../table/table.ts';
 import { castWithRigs, shot, time } from '../testing/arbitraries.ts';
 import { randomEdits } from '../testing/edits.ts';
 import type { Frame } from './frame.ts';
+import { posedAt } from './posed.ts';
 import { frameOf, Program } from './program.ts';
 import { deformPoints, isDeformed, shapeMatrix } from './shape.ts';
 
@@ -109,7 +110,7 @@ describe('a frame', () => {
     );
   });
 
-  test('shows a loose value in place of the curve until it is keyed', () => {
+  test('shows a loose value in place of the curve on its own frame, until it is keyed', () => {
     let s = withBox(emptyShot('s1', 'Loose'), 'a', null, {});
     s = {
       ...s,
@@ -118,7 +119,20 @@ describe('a frame', () => {
       }),
     };
     s = changeChannels.apply(s, { frame: 5, values: { 'a.move.y': 3 }, autoKey: 'off' });
-    expect([1, 5, 9].map((f) => frameOf(s, f).value('a', 'move.y'))).toEqual([3, 3, 3]);
+    expect([1, 5, 9].map((f) => frameOf(s, f).value('a', 'move.y'))).toEqual([0, 3, 8]);
+    // Who looks at the motion and does not work at a frame sees the curve alone.
+    const program = new Program(s);
+    const frame = program.createFrame();
+    program.evaluate(5, frame);
+    expect(frame.value('a', 'move.y')).toBe(4);
+    // One program goes from frame to frame as somebody works.
+    const seen = [4, 5, 6, 5].map((f) => {
+      program.update(posedAt(s, f));
+      program.evaluate(f, frame);
+      return frame.value('a', 'move.y');
+    });
+    expect([seen[1], seen[3]]).toEqual([3, 3]);
+    expect(seen[0]! + seen[2]!).toBeCloseTo(8, 9);
     s = setKeys.apply(s, { frame: 5, paths: ['a.move.y'] });
     expect([1, 5, 9].map((f) => frameOf(s, f).value('a', 'move.y'))).toEqual([0, 3, 8]);
   });

@@ -1,7 +1,9 @@
 import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
+import type { ChannelValue } from '../schema/channel.ts';
 import type { Quaternion } from '../schema/numbers.ts';
+import { Table } from '../table/table.ts';
 import { type PlacedDeformer, placeDeformers, prepareDeformers } from './deforming.ts';
 import { DrivenNumbers } from './driven.ts';
 import { Elsewhere } from './elsewhere.ts';
@@ -9,7 +11,10 @@ import { PlacedFormulas } from './formulas.ts';
 import { Frame } from './frame.ts';
 import { type Layout, makeLayout, nextLayout, placeOf, writeConstants, writeUnit } from './layout.ts';
 import { type NewCurve, PlacedCurves, PlacedTurns } from './placed-curves.ts';
+import { posedAt } from './posed.ts';
 import { sourceOf } from './source.ts';
+
+const NOTHING = Table.empty<ChannelValue>();
 
 /**
  * A shot compiled for evaluation. `update` takes the next version of the shot and recompiles what differs: documents
@@ -18,7 +23,7 @@ import { sourceOf } from './source.ts';
 export class Program {
   #shot: Shot;
   #layout: Layout;
-  /** What stands in a frame before the curves: constants, loose values, and what curves that never change hold. */
+  /** What stands in a frame before the curves: constants, stand-ins, and what curves that never change hold. */
   #restValues = new Float64Array(0);
   #restOrientations = new Float64Array(0);
   /** Which rest it is: another one after each update, so that frames know whether they have it. */
@@ -105,7 +110,7 @@ export class Program {
 
   /** Whether what is computed from channels must be laid out anew: other changes of channels it hears of. */
   #computesAnew(old: Shot, shot: Shot): boolean {
-    if (shot.formulas !== old.formulas || shot.loose !== old.loose) return shot.formulas.size + old.formulas.size > 0;
+    if (shot.formulas !== old.formulas || shot.over !== old.over) return shot.formulas.size + old.formulas.size > 0;
     return shot.formulas.size > 0 && (shot.play !== old.play || shot.rate !== old.rate);
   }
 
@@ -124,7 +129,7 @@ export class Program {
   /** Lays everything out where the layout says now, taking over the curves that are there already. */
   #placeAll(): void {
     const layout = this.#layout;
-    const { members, rigs, curves, loose } = this.#shot;
+    const { members, rigs, curves, over = NOTHING } = this.#shot;
     this.#restValues = new Float64Array(layout.valueCount);
     this.#restOrientations = new Float64Array(layout.ids.length * 4);
     for (const id of layout.ids) writeConstants(layout, members.at(id), rigs, this.#restValues, this.#restOrientations);
@@ -133,14 +138,14 @@ export class Program {
     const fresh: NewCurve[] = [];
     for (const [path, source] of curves) {
       const target =
-        source.type === 'number' && !this.#curves.has(path) && !loose.has(path) ? placeOf(layout, path) : -1;
+        source.type === 'number' && !this.#curves.has(path) && !over.has(path) ? placeOf(layout, path) : -1;
       if (source.type === 'number' && target >= 0) fresh.push({ path, source, target });
       else this.#place(path);
     }
     this.#curves.putAll(fresh, (target, value) => {
       this.#restValues[target] = value;
     });
-    for (const path of loose.keys()) this.#place(path);
+    for (const path of over.keys()) this.#place(path);
   }
 
   /** Places what a channel comes from: its rest value, and its curve where it has one. */
@@ -179,7 +184,7 @@ function changedPaths(old: Shot, shot: Shot): Set<string> {
   const paths = new Set<string>();
   const add = (path: string) => paths.add(path);
   old.curves.changesTo(shot.curves, add);
-  old.loose.changesTo(shot.loose, add);
+  (old.over ?? NOTHING).changesTo(shot.over ?? NOTHING, add);
   old.members.changesTo(shot.members, (id, a, b) => {
     if (!a || !b) return;
     for (const name of changedValues(a, b)) add(channelPath(id, name));
@@ -194,9 +199,9 @@ function changedValues(a: Member, b: Member): string[] {
   return Object.keys({ ...a.values, ...b.values }).filter((name) => a.values[name] !== b.values[name]);
 }
 
-/** The numbers of one moment of a shot, for those who need just one. */
+/** The numbers of one moment of a shot, with what is loose there, for those who need just one. */
 export function frameOf(shot: Shot, time: number): Frame {
-  const program = new Program(shot);
+  const program = new Program(posedAt(shot, time));
   const frame = program.createFrame();
   program.evaluate(time, frame);
   return frame;

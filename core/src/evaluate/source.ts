@@ -17,17 +17,17 @@ export type Keyed =
 
 /** What a channel's value comes from. */
 export type Source =
-  | { readonly is: 'loose'; readonly value: ChannelValue }
+  | { readonly is: 'over'; readonly value: ChannelValue }
   | { readonly is: 'formula'; readonly formula: Formula; readonly on: Keyed }
   | Keyed;
 
 /**
- * What a channel's value is, decided here and nowhere else: loose, else its formula, instead of its keys or on top of them, else its
+ * What a channel's value is, decided here and nowhere else: what stands in for it, else its formula, instead of its keys or on top of them, else its
  * keys, else its constant. What a simulation adds comes after all of these. Undefined where there is no such channel.
  */
 export function sourceOf(shot: Shot, path: string): Source | undefined {
-  const value = shot.loose.get(path);
-  if (value !== undefined) return { is: 'loose', value };
+  const value = shot.over?.get(path);
+  if (value !== undefined) return { is: 'over', value };
   const on = keyedOf(shot, path);
   const formula = shot.formulas.get(path);
   return formula && on ? { is: 'formula', formula, on } : on;

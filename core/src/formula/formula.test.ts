@@ -270,7 +270,7 @@ describe('a channel with a formula', () => {
       withFormula({ ...base, curves: Table.of({ 'ball.move.x': line(0, 2.4) }) }, 'lamp.move.y', f),
       withFormula({ ...base, curves: Table.of({ 'ball.move.x': line(1, 2) }) }, 'lamp.move.y', f),
       withFormula(
-        { ...base, curves: Table.of({ 'ball.move.x': line(1, 2) }), loose: Table.of({ 'ball.move.x': 3 }) },
+        { ...base, curves: Table.of({ 'ball.move.x': line(1, 2) }), over: Table.of({ 'ball.move.x': 3 }) },
         'lamp.move.y',
         f,
       ),

@@ -1,3 +1,4 @@
+export * from './arithmetic.ts';
 export { type Compiled, type CompiledFormula, compileFormula, type FormulaCall } from './compile.ts';
 export { compiledFormula } from './compiled-formula.ts';
 export * from './functions.ts';

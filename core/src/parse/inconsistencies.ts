@@ -105,15 +105,18 @@ export function lookAtPath(shot: Shot, table: ByPath, path: string, problems: Pr
   if (!member) problems.say([table, path], `belongs to "${id}", who is not in the cast`);
   else if (!openChannels(channelsOf(member, shot.rigs)).ids.has(channel))
     problems.say([table, path], `is not a channel of "${member.name}"`);
-  else if (channel !== ORIENTATION && holdsOrientations(shot, table, path))
+  else if (channel !== ORIENTATION && holdsOrientations(shot, table, path) !== false)
     problems.say([table, path], 'holds orientations, but its channel is a number');
-  else if (channel === ORIENTATION && !holdsOrientations(shot, table, path))
+  else if (channel === ORIENTATION && holdsOrientations(shot, table, path) !== true)
     problems.say([table, path], 'must hold orientations');
 }
 
-function holdsOrientations(shot: Shot, table: ByPath, path: string): boolean {
+/** Whether what is filed for a channel holds orientations; null where it holds both them and numbers. */
+function holdsOrientations(shot: Shot, table: ByPath, path: string): boolean | null {
   if (table === 'curves') return shot.curves.at(path).type === 'orientation';
-  return table === 'loose' && typeof shot.loose.at(path) !== 'number';
+  if (table !== 'loose') return false;
+  const held = new Set(shot.loose.at(path).map(({ value }) => typeof value !== 'number'));
+  return held.size === 1 ? held.has(true) : null;
 }
 
 export function lookAtClips(shot: Shot, problems: Problems): void {

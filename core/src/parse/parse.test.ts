@@ -35,6 +35,32 @@ describe('a shot from outside', () => {
     expect(parsed.ok && JSON.parse(JSON.stringify(parsed.value))).toEqual(json);
   });
 
+  test('what was loose at every frame stands on the first that plays', () => {
+    const json = { ...JSON.parse(JSON.stringify(good())), version: 5 };
+    const path = Object.keys(json.curves)[0];
+    const parsed = parseShot({ ...json, play: { ...json.play, first: 3 }, loose: { [path]: 2 } }, Rigs.none);
+    expect(parsed.ok && parsed.value.loose.toJSON()).toEqual({ [path]: [{ frame: 3, value: 2 }] });
+  });
+
+  test('loose changes are of the kind of their channel, in the order of their frames', () => {
+    const json = JSON.parse(JSON.stringify(good()));
+    const path = Object.keys(json.curves)[0];
+    const sentence = (loose: unknown) => {
+      const parsed = parseShot({ ...json, loose: { [path]: loose } }, Rigs.none);
+      return parsed.ok ? '' : parsed.problems[0].sentence;
+    };
+    expect(sentence([{ frame: 3, value: 2 }])).toBe('');
+    const turned = { frame: 4, value: [0, 0, 0, 1] };
+    expect(sentence([{ frame: 3, value: 2 }, turned])).toContain('its channel is a number');
+    expect(sentence([])).not.toBe('');
+    expect(
+      sentence([
+        { frame: 3, value: 2 },
+        { frame: 3, value: 1 },
+      ]),
+    ).toContain('in order');
+  });
+
   test('needs no list of loose values', () => {
     const { loose: _, ...json } = JSON.parse(JSON.stringify(good()));
     const parsed = parseShot(json, Rigs.none);

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import type { Curve, Key, NumberCurve, OrientationCurve } from '../curve/index.ts';
-import { channelsOf, type Member, type Quaternion, type Shot, simpleKinds } from '../document/index.ts';
+import { channelsOf, type Loose, type Member, type Quaternion, type Shot, simpleKinds } from '../document/index.ts';
 import { emptyShot } from '../document/shot.ts';
 import {
   addClip,
@@ -25,8 +25,8 @@ import { walkerRigs } from './rig.ts';
 
 /** Random documents for property tests: of every kind and shape the schema allows, in reasonable sizes. */
 
-// A failing property stops shrinking after half a minute instead of going on for hours.
-fc.configureGlobal({ interruptAfterTimeLimit: 30_000, markInterruptAsFailure: true });
+// A failing property stops shrinking after a while instead of going on for hours.
+fc.configureGlobal({ interruptAfterTimeLimit: 100_000, markInterruptAsFailure: true });
 
 export const value = fc.integer({ min: -100_000, max: 100_000 }).map((v) => v / 1024);
 
@@ -121,7 +121,7 @@ const sketch: fc.Arbitrary<Sketch> = fc.record({
 export const shot: fc.Arbitrary<Shot> = fc.array(sketch, { minLength: 1, maxLength: 7 }).map((sketches) => {
   let made = emptyShot('s1', 'A shot');
   const curves: Record<string, Curve> = {};
-  const loose: Record<string, number> = {};
+  const loose: Record<string, Loose> = {};
   sketches.forEach((s, i) => {
     const parent = s.parent >= 0 && i > 0 ? `m${s.parent % i}` : null;
     const fresh = newMember(made, { kind: s.kind, id: `m${i}`, parent });
@@ -135,10 +135,10 @@ export const shot: fc.Arbitrary<Shot> = fc.array(sketch, { minLength: 1, maxLeng
     };
     for (const c of s.curves) curves[`m${i}.${at(c.channel)}`] = c.curve;
     if (s.orientation && s.turning) curves[`m${i}.orientation`] = s.turning;
-    for (const l of s.loose) loose[`m${i}.${at(l.channel)}`] = l.value;
+    for (const l of s.loose) loose[`m${i}.${at(l.channel)}`] = [{ frame: 1 + (l.channel % 3), value: l.value }];
     made = addMember.apply(made, { member });
   });
-  return { ...made, curves: Table.of(curves), loose: Table.of<number | Quaternion>(loose) };
+  return { ...made, curves: Table.of(curves), loose: Table.of<Loose>(loose) };
 });
 
 /**

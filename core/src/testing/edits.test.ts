@@ -13,18 +13,21 @@ const commands = Object.values({ ...edit, ...kit, ...check }).flatMap((part) =>
 
 test('random edits do what every command does', () => {
   const done = new Set<string>();
-  fc.assert(
-    fc.property(castWithRigs, randomChanges, (start, changes) => {
-      let shot = start;
-      for (const change of changes) {
-        const next = change(shot);
-        if (!next) continue;
-        done.add(next.edit.command);
-        shot = next.shot;
-      }
-    }),
-    { numRuns: 1_000, seed: 1 },
-  );
+  const left = () => commands.filter((name) => !done.has(name));
+  // Some are rarely what one can do at all: as many rounds as it takes, within reason.
+  for (let seed = 1; seed <= 8 && left().length > 0; seed++)
+    fc.assert(
+      fc.property(castWithRigs, randomChanges, (start, changes) => {
+        let shot = start;
+        for (const change of changes) {
+          const next = change(shot);
+          if (!next) continue;
+          done.add(next.edit.command);
+          shot = next.shot;
+        }
+      }),
+      { numRuns: 500, seed },
+    );
   expect(commands.length).toBeGreaterThan(90);
-  expect(commands.filter((name) => !done.has(name))).toEqual([]);
+  expect(left()).toEqual([]);
 });

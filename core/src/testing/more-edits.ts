@@ -1,3 +1,4 @@
+import { bounceTable } from '../bounce/table.ts';
 import { fixFindings, heedFindings, ignoreFinding, setTolerance } from '../check/commands.ts';
 import { findingsOf } from '../check/run.ts';
 import { shapeOf } from '../curve/reshape.ts';
@@ -61,6 +62,13 @@ const timing: readonly Throw[] = [
     return height
       ? edit.perform(s, edit.reshapeBounce, { path: height, frame: d.frame, height: d.other / 10, frames: 4 + d.who })
       : null;
+  },
+  (s, d) => {
+    const heights = s.curves.keys().filter((p) => p.endsWith('.move.y'));
+    if (heights.length === 0) return null;
+    const path = pick(heights, d.who);
+    const first = bounceTable(s, path)[d.what % 2]?.[0].contact.frame;
+    return first === undefined ? null : edit.perform(s, edit.oneGravity, { path, frame: first });
   },
   (s, d) => edit.perform(s, edit.renameShot, { name: `Shot ${d.what}` }),
 ];

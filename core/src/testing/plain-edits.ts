@@ -11,6 +11,7 @@ export const plainEdits: readonly Throw[] = [
   },
   (s, d) => edit.perform(s, edit.setKeys, { frame: d.frame, paths: paths(s, pick(ids(s), d.who)) }),
   (s) => edit.perform(s, edit.dropLoose, { paths: s.loose.keys() }),
+  (s) => edit.perform(s, edit.keyLoose, { paths: s.loose.keys() }),
   (s, d) =>
     edit.perform(s, edit.moveKeys, { keys: someKeys(s, d), by: (d.other % 9) - 4, rise: d.value, copy: d.flag }),
   (s, d) =>

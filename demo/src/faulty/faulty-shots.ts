@@ -1,6 +1,7 @@
 import {
   addMember,
   applyRecipe,
+  bounceTable,
   type Curve,
   emptyShot,
   firstSettings,
@@ -10,6 +11,7 @@ import {
   type NumberCurve,
   newMember,
   type RecipeSettings,
+  reshapeBounce,
   type Shot,
   Table,
   valueAt,
@@ -95,6 +97,24 @@ function loweredQuay(): FaultyShot {
   };
 }
 
+/** A good bounce with one flight drawn up by hand: too high for its time. */
+function drawnUp(): FaultyShot {
+  const path = 'float.move.y';
+  const good = withKit(shotOf('faulty-gravity', 'Drawn up by hand', [float()]), 'bounce', {
+    from: 1,
+    height: 3,
+    material: 'cork',
+    untilItLies: false,
+    bounces: 3,
+  });
+  const row = bounceTable(good, path)[0][1];
+  const frame = row.contact.frame;
+  return {
+    shot: reshapeBounce.apply(good, { path, frame, height: row.height! * 1.5 }),
+    findings: [{ check: 'unevenGravity', frame, value: 50 }],
+  };
+}
+
 /** Squashed by its size, and on the frame before it lands. */
 function softBall(): FaultyShot {
   const bounced = withKit(shotOf('faulty-squash', 'Squashed in the air', [float()]), 'bounce', {
@@ -174,6 +194,7 @@ function stumblingFloat(): FaultyShot {
 export const faultyShots = (): FaultyShot[] => [
   beginnersBounce(),
   loweredQuay(),
+  drawnUp(),
   softBall(),
   slidingFloat(),
   brokenArc(),

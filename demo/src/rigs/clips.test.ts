@@ -460,7 +460,7 @@ describe('clips of a rig', () => {
 
   test('older documents have none', () => {
     const { clips: _, ...old } = { ...emptyShot('old', 'Old'), version: 4 };
-    const parsed = parseShot(old, harbourRigs());
+    const parsed = parseShot(JSON.parse(JSON.stringify(old)), harbourRigs());
     expect(parsed.ok && parsed.value.clips.toJSON()).toEqual({});
   });
 });

@@ -1,4 +1,14 @@
-import { type BounceRow, bounceTable, bouncingPaths, reshapeBounce, type Shot, splitPath } from '@varrup/core';
+import {
+  type BounceRow,
+  bounceTable,
+  bouncingPaths,
+  type Contact,
+  gravityOf,
+  oneGravity,
+  reshapeBounce,
+  type Shot,
+  splitPath,
+} from '@varrup/core';
 import { useMemo } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -44,8 +54,8 @@ const columns = [
   ['up', 'frames up to the top'],
   ['down', 'frames down to the next contact'],
   ['takes', 'frames from this contact to the next; type another, and all that comes after moves along'],
-  ['gravity', 'the gravity the fall before it implies'],
-  ['gap', 'millimetres between it and the ground; below zero it is in the ground'],
+  ['gravity', 'the gravity that makes it as high as that in its time: the same in every bounce of one motion'],
+  ['to the ground', 'whether it touches what it lands on'],
 ] as const;
 
 function OneBounce({ shot, path, rows }: { shot: Shot; path: string; rows: readonly BounceRow[] }) {
@@ -56,6 +66,20 @@ function OneBounce({ shot, path, rows }: { shot: Shot; path: string; rows: reado
     <table className="mb-3 w-full max-w-3xl border-collapse text-sm">
       <caption className="pb-1 text-left font-semibold text-base">
         {name} <span className="font-normal text-graphite">{channel.replace('.', ' ')}</span>
+        {isUneven(rows, shot.rate) ? (
+          <Hint
+            text="Each bounce keeps its time and gets the height that the gravity of the first fall asks for"
+            side="right"
+          >
+            <Button
+              look="pill"
+              className="ml-3 h-6! px-2! font-normal text-sm"
+              onClick={() => useShot.getState().run(oneGravity, { path, frame: rows[0].contact.frame })}
+            >
+              one gravity
+            </Button>
+          </Hint>
+        ) : null}
       </caption>
       <thead>
         <tr className="text-graphite">
@@ -67,11 +91,42 @@ function OneBounce({ shot, path, rows }: { shot: Shot; path: string; rows: reado
         </tr>
       </thead>
       <tbody>
+        <FirstFall contact={rows[0].contact} metres={metres} rate={shot.rate} />
         {rows.map((row) => (
           <Row key={row.contact.frame} row={row} metres={metres} rate={shot.rate} />
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** Gravities further apart than this share of the first are not one. */
+const APART = 0.02;
+
+const isUneven = (rows: readonly BounceRow[], rate: number): boolean => {
+  const first = gravityOf(rows[0].contact.fall) * rate * rate;
+  return rows.some(({ gravity }) => gravity !== null && Math.abs(gravity / first - 1) > APART);
+};
+
+/** The fall that everything begins with. */
+function FirstFall({ contact, metres, rate }: { contact: Contact; metres: boolean; rate: number }) {
+  const { fall } = contact;
+  const cell = 'border-b border-rule px-2 py-0.5 text-right tabular text-graphite';
+  return (
+    <tr>
+      <td className={cell}>falls from {round(fall.top)}</td>
+      <td className={cell}>
+        {fall.height.toFixed(3)} {metres ? 'm' : ''}
+      </td>
+      <td className={cell} />
+      <td className={cell} />
+      <td className={cell}>{round(fall.frames)}</td>
+      <td className={cell} />
+      <td className={cell}>
+        {(gravityOf(fall) * rate * rate).toFixed(2)} {metres ? 'm/s²' : ''}
+      </td>
+      <td className={cell} />
+    </tr>
   );
 }
 
@@ -106,7 +161,7 @@ function Row({ row, metres, rate }: { row: BounceRow; metres: boolean; rate: num
       <td className={cell}>
         {row.height === null || flight === null ? (
           row.height === null ? (
-            'lies'
+            'comes to rest'
           ) : (
             row.height.toFixed(3)
           )
@@ -119,6 +174,7 @@ function Row({ row, metres, rate }: { row: BounceRow; metres: boolean; rate: num
               step={0.01}
               digits={3}
               min={0.001}
+              max={10_000}
               onChange={(height) => reshape({ height })}
             />
           </span>
@@ -137,21 +193,26 @@ function Row({ row, metres, rate }: { row: BounceRow; metres: boolean; rate: num
               value={flight}
               step={1}
               digits={0}
+              whole
               min={1}
               max={10_000}
-              onChange={(frames) => reshape({ frames: Math.round(frames) })}
+              onChange={(frames) => reshape({ frames })}
             />
           </span>
         )}
       </td>
-      <td className={cell}>
-        {row.gravity.toFixed(2)} {metres ? 'm/s²' : ''}
-      </td>
+      <td className={cell}>{row.gravity === null ? '' : `${row.gravity.toFixed(2)} ${metres ? 'm/s²' : ''}`}</td>
       <td className={`${cell} ${off !== null && Math.abs(off) > 1 ? 'font-semibold text-vermilion-ink' : ''}`}>
-        {off === null ? '' : `${Math.abs(off) < 0.05 ? '0.0' : off.toFixed(1).replace('-', '−')} mm`}
+        {off === null ? '' : groundWords(off)}
       </td>
     </tr>
   );
+}
+
+/** How it stands to the ground it lands on, from millimetres above it. */
+function groundWords(off: number): string {
+  if (Math.abs(off) < 0.05) return 'touches';
+  return `${Math.abs(off).toFixed(1)} mm ${off > 0 ? 'above' : 'in it'}`;
 }
 
 const round = (frames: number) => String(Math.round(frames * 100) / 100);

@@ -7,6 +7,7 @@ import {
   channelState,
   isLocked,
   type Member,
+  rangeOf,
   removeCustomChannel,
   removeKeys,
   type Shot,
@@ -21,7 +22,8 @@ import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { unitScale } from '../timeline/shown-curves.ts';
 import { Hint } from '../ui/Hint.tsx';
-import { NumberField, written } from '../ui/NumberField.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { written } from '../ui/number-range.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
@@ -73,10 +75,8 @@ export function ChannelRow({
     [member.id, channel.id, scale, digits],
   );
   const value = live.now?.value(member.id, channel.id) ?? 0;
-  const bounds = {
-    min: channel.min === undefined ? undefined : channel.min * scale,
-    max: channel.max === undefined ? undefined : channel.max * scale,
-  };
+  const range = rangeOf(channel);
+  const hasLimits = channel.min !== undefined && channel.max !== undefined;
   const custom = channel.id.startsWith('custom.');
   const isDial = member.kind === 'control' && !['move', 'turn', 'size'].includes(channel.group);
   const computed = shot.formulas.has(path) ? shot.formulas.at(path).mode : null;
@@ -117,7 +117,8 @@ export function ChannelRow({
         unit={channel.unit}
         step={steps[channel.group] ?? (channel.unit === '°' ? 1 : 0.05)}
         digits={digits}
-        {...bounds}
+        min={range.min * scale}
+        max={range.max * scale}
         disabled={disabled || computed === 'instead'}
         tone={state === 'loose' ? 'loose' : 'plain'}
         inputRef={field}
@@ -125,7 +126,7 @@ export function ChannelRow({
         onPreview={(v) => changeAll(channel.id, v / scale, preview.show)}
         onCancel={preview.drop}
       />
-      {isDial && bounds.min !== undefined && bounds.max !== undefined ? (
+      {isDial && hasLimits ? (
         <Dial name={channel.group} value={value} channel={channel} disabled={disabled || computed === 'instead'} />
       ) : null}
       {computed === 'instead' ? (
@@ -185,10 +186,14 @@ function ShowFormula({ path, name }: { path: string; name: string }) {
   );
 }
 
+/** The colours its curve has. */
+const TINTS: Readonly<Record<string, string>> = { x: 'text-axis-x', y: 'text-axis-y', z: 'text-axis-z' };
+const TURN_TINTS: Readonly<Record<string, string>> = { x: 'text-turn-x', y: 'text-turn-y', z: 'text-turn-z' };
+
 /** The name of a channel; pressing it picks the channel, for keying it alone and for seeing its curve alone. */
 function PickChannel({ path, word, name, axis }: { path: string; word: string; name: string; axis: string }) {
   const picked = useView((v) => v.channels.includes(path));
-  const tint = { x: 'text-axis-x', y: 'text-axis-y', z: 'text-axis-z' }[axis] ?? 'text-graphite';
+  const tint = (path.includes('.turn.') ? TURN_TINTS : TINTS)[axis] ?? 'text-graphite';
   return (
     <Hint text={`Pick ${name}: key it alone, see its curve alone`} side="left">
       <button

@@ -276,6 +276,7 @@ function ColourRow({ shot, member, disabled }: RowProps) {
 /** Says what is loose, and lets it be keyed or dropped with one press. */
 export function LooseBar({ shot }: { shot: Shot }) {
   const lead = useView((v) => v.selection.at(-1));
+  const now = usePlayhead((p) => p.settled);
   const paths = shot.loose.keys();
   if (paths.length === 0) return null;
   const [first] = paths;
@@ -283,12 +284,22 @@ export function LooseBar({ shot }: { shot: Shot }) {
   const words = first.slice(dot + 1).replace('.', ' ');
   const id = first.slice(0, dot);
   const who = id === lead ? '' : `${shot.members.get(id)?.name}: `;
-  const text = paths.length === 1 ? `${who}${words} is loose` : `${paths.length} channels are loose`;
+  const frames = [...new Set(shot.loose.values().flatMap((list) => list.map((change) => change.frame)))];
+  const elsewhere = frames.filter((frame) => Math.abs(frame - now) > 1e-6).sort((a, b) => a - b);
+  const where = elsewhere.length > 0 ? ` at ${frames.length > 3 ? `${frames.length} frames` : frames.join(', ')}` : '';
+  const text = (paths.length === 1 ? `${who}${words} is loose` : `${paths.length} channels are loose`) + where;
   return (
     <div role="status" className="m-2 flex items-center gap-1 rounded-lg bg-ochre-wash px-3 py-1.5">
       <span className="min-w-0 grow truncate" title={text}>
         {text}
       </span>
+      {elsewhere.length > 0 ? (
+        <Hint text={`Go to ${elsewhere[0]}, where it was changed`}>
+          <Button className="h-6!" onClick={() => usePlayhead.getState().go(elsewhere[0])}>
+            show
+          </Button>
+        </Hint>
+      ) : null}
       <Hint text={commandOf('loose.drop').label} keys={keysOf('loose.drop')}>
         <Button className="h-6!" onClick={() => commandOf('loose.drop').run()}>
           drop

@@ -54,7 +54,8 @@ function FormNumber({
         min={whole ? 1 : 0.001}
         max={MOST[name] ?? 10_000}
         disabled={disabled}
-        onChange={(v) => onChange(whole ? Math.round(v) : v)}
+        whole={whole}
+        onChange={onChange}
       />
       <span />
     </>

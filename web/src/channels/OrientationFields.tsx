@@ -48,6 +48,8 @@ export function OrientationFields({ shot, member, disabled }: { shot: Shot; memb
         unit="°"
         step={1}
         digits={1}
+        min={-360_000}
+        max={360_000}
         disabled={disabled}
         tone={state === 'loose' ? 'loose' : 'plain'}
         onChange={(v) => set(axis, v, preview.make)}

@@ -21,6 +21,7 @@ import { useFindings } from './findings.ts';
 /** What the checks have found, check by check: where, how much, why it matters, and how it can be mended. */
 export function ChecksPanel({ shot }: { shot: Shot }) {
   const { findings, state, milliseconds } = useFindings();
+  const isDraft = useShot((s) => s.draft !== null);
   const groups = checks.map((check) => ({ check, own: findings.filter((f) => f.check === check.id) }));
   return (
     <div className="flex min-h-0 grow flex-col">
@@ -33,6 +34,7 @@ export function ChecksPanel({ shot }: { shot: Shot }) {
             : findings.length === 0
               ? `Nothing found, in ${Math.max(1, Math.round(milliseconds))} ms.`
               : `${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}, in ${Math.max(1, Math.round(milliseconds))} ms.`}
+        {isDraft ? ' With the draft that is shown.' : ''}
       </p>
       <div className="min-h-0 grow overflow-y-auto px-2 pb-3">
         {findings.length === 0 && state === 'done' ? (

@@ -31,6 +31,9 @@ let remote: Comlink.Remote<typeof checker> | null = null;
 const mirror = new Mirror();
 let timer = 0;
 
+/** What is looked at: the shot as it is, or as the draft of a kit would make it. A hand that drags is not waited on. */
+const looked = ({ draft, committed }: ReturnType<typeof useShot.getState>) => draft ?? committed;
+
 /** Looks the shot through after each of its edits, from now until what it returns is called. */
 export function watchShot(): () => void {
   const ask = () => {
@@ -38,7 +41,7 @@ export function watchShot(): () => void {
     timer = window.setTimeout(() => void look(), REST);
   };
   const end = useShot.subscribe((now, old) => {
-    if (now.committed === old.committed) return;
+    if (looked(now) === looked(old)) return;
     if (now.committed?.id !== old.committed?.id) useFindings.setState({ findings: [], state: 'none', at: null });
     if (now.committed) {
       useFindings.setState({ state: 'looking' });
@@ -60,14 +63,14 @@ export function watchShot(): () => void {
 }
 
 async function look(): Promise<void> {
-  const { committed } = useShot.getState();
-  if (!committed || document.hidden) return;
+  const shot = looked(useShot.getState());
+  if (!shot || document.hidden) return;
   remote ??= Comlink.wrap<typeof checker>(
     new Worker(new URL('./checks.worker.ts', import.meta.url), { type: 'module' }),
   );
   try {
-    const looked = await remote.look(mirror.news(committed));
-    if (looked && useShot.getState().committed === committed) useFindings.setState({ ...looked, state: 'done' });
+    const found = await remote.look(mirror.news(shot));
+    if (found && looked(useShot.getState()) === shot) useFindings.setState({ ...found, state: 'done' });
   } catch {
     mirror.forget();
     useFindings.setState({ state: 'failed' });

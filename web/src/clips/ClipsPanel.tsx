@@ -157,6 +157,9 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
             value={clip.length}
             step={clip.halves === 'mirrored' ? 2 : 1}
             digits={0}
+            min={clipFrames.least}
+            max={clipFrames.most}
+            whole
             onChange={(v) => setLength(clip, v)}
           />
           <span className="tabular text-sm whitespace-nowrap text-graphite">f · {seconds.toFixed(2)} s</span>
@@ -170,7 +173,10 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
             value={clip.first}
             step={1}
             digits={0}
-            onChange={(v) => run(moveClip, { id, first: Math.min(Math.max(Math.round(v), FRAMES.first), FRAMES.last) })}
+            min={FRAMES.first}
+            max={FRAMES.last}
+            whole
+            onChange={(first) => run(moveClip, { id, first })}
           />
           <span className="text-sm text-graphite">is its first frame</span>
         </div>
@@ -200,6 +206,8 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
             value={clip.travel}
             step={0.01}
             digits={3}
+            min={-1000}
+            max={1000}
             onChange={(travel) => run(setTravel, { id, change: { travel } })}
           />
           <span className="tabular text-sm text-graphite">m a cycle · {(clip.travel / seconds).toFixed(2)} m/s</span>
@@ -242,11 +250,6 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
 
 /** Gives a clip the length that was typed, or says why it cannot have it. */
 function setLength(clip: Clip, wanted: number): void {
-  const { least, most } = clipFrames;
-  if (wanted < least || wanted > most) {
-    toast(`A clip takes ${least} to ${most} frames, not ${wanted}. It stays at ${clip.length}.`);
-    return;
-  }
   const length = lengthFor(clip, wanted);
   if (length !== wanted)
     toast(`${length} frames, not ${wanted}: whole ones${clip.halves === 'mirrored' ? ', as many in each half' : ''}.`);
@@ -268,7 +271,16 @@ function Timing() {
             lag
           </Button>
         </Hint>
-        <Field label="frames a link" value={frames} step={1} digits={0} onChange={(v) => setFrames(Math.round(v))} />
+        <Field
+          label="frames a link"
+          value={frames}
+          step={1}
+          digits={0}
+          min={-100}
+          max={100}
+          whole
+          onChange={setFrames}
+        />
         <span className="grow" />
         <Press id="clip.earlier" text="−1" />
         <Press id="clip.later" text="+1" />
@@ -307,7 +319,8 @@ function Vary({ shot, clip }: { shot: Shot; clip: Clip }) {
               digits={0}
               min={min}
               max={max}
-              onChange={(v) => setHow({ ...how, [name]: Math.round(v) })}
+              whole
+              onChange={(v) => setHow({ ...how, [name]: v })}
             />
           </div>
         ))}
@@ -367,6 +380,9 @@ function Field({
   value: number;
   step: number;
   digits: number;
+  min: number;
+  max: number;
+  whole?: boolean;
   onChange: (value: number) => void;
 }) {
   return (

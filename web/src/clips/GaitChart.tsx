@@ -107,6 +107,7 @@ export function GaitChart({ shot, clip, width, across }: { shot: Shot; clip: Cli
                       className="cursor-grab outline-offset-2"
                       role="slider"
                       tabIndex={piece === 0 ? 0 : -1}
+                      data-takes="ArrowLeft ArrowRight Alt+ArrowLeft Alt+ArrowRight"
                       aria-label={`${row.name} is down`}
                       aria-valuemin={0}
                       aria-valuemax={clip.length}

@@ -1,6 +1,7 @@
 import { checkOf, type Finding, fixFindings, heedFindings, ignoreFinding } from '@varrup/core';
 import { toast } from 'sonner';
 import { useFindings } from '../checks/findings.ts';
+import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import type { AppCommand } from './command.ts';
 import { run, shotNow, view } from './now.ts';
@@ -20,6 +21,10 @@ export function goToFinding(finding: Finding): void {
 
 /** Does what the checks offer for findings, as one step. Says so where it changes nothing. */
 export function fix(findings: readonly Finding[]): void {
+  if (useShot.getState().draft) {
+    toast('The draft of a kit is shown, and this was found in it: keep it or leave it first.');
+    return;
+  }
   const before = shotNow();
   run(fixFindings, { findings });
   if (shotNow() === before) toast('That could not be mended by itself. Go there, and look at the keys around it.');
@@ -87,7 +92,7 @@ export const checking: AppCommand[] = [
     id: 'check.show',
     label: 'Show the checks',
     group: 'Checks',
-    keys: 'Alt+W',
+    keys: 'Alt+E',
     run: () => view().set({ side: 'checks' }),
   },
 ];

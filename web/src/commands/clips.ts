@@ -199,7 +199,7 @@ export const clipCommands: AppCommand[] = [
     id: 'view.cycle',
     label: 'Show the cycle: gait chart and study graph',
     group: 'View',
-    keys: 'Alt+Shift+Y',
+    keys: 'Alt+Shift+U',
     run: () => view().set({ tab: 'cycle' }),
   },
   {

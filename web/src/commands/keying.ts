@@ -2,8 +2,8 @@ import {
   changedPaths,
   dropLoose,
   keyIndexAt,
+  keyLoose,
   removeKeys,
-  removeMembers,
   type Shot,
   setKeyRole,
   setKeys,
@@ -11,7 +11,7 @@ import {
 import { toast } from 'sonner';
 import { animatedPaths, axisPaths, everydayPaths, groupPaths, loosePaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasKeys, hasSelection, run, shotNow, unlocked, view, withShot } from './now.ts';
+import { frameNow, hasKeys, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
 import { timingPaths } from './retiming.ts';
 
 /** Setting, picking, moving and deleting keys. */
@@ -84,10 +84,14 @@ export const keying: AppCommand[] = [
   },
   {
     id: 'key.loose',
-    label: 'Key what is loose',
+    label: 'Key what is loose, each change on its frame',
     group: 'Keys',
     keys: 'L',
-    run: withShot((shot) => keyPaths(loosePaths(shot, view().selection), 'Nothing is loose.')),
+    run: withShot((shot) => {
+      const paths = loosePaths(shot, view().selection);
+      if (paths.length > 0) run(keyLoose, { paths });
+      else toast('Nothing is loose.');
+    }),
     enabled: () => (shotNow()?.loose.size ?? 0) > 0,
   },
   {
@@ -131,11 +135,11 @@ export const keying: AppCommand[] = [
   },
   {
     id: 'keys.delete',
-    label: 'Delete the picked keys',
+    label: 'Delete the picked keys, or those of the picked channels',
     group: 'Keys',
     keys: 'Delete',
     run: deletePicked,
-    enabled: () => hasKeys() || hasSelection(),
+    enabled: hasShot,
   },
   {
     id: 'keys.breakdown',
@@ -152,16 +156,27 @@ export const keying: AppCommand[] = [
   },
 ];
 
-/** The key under the hand goes first; where no keys are picked, the picked members go. */
+/** The picked keys go; where none are, those of the channels that are picked. It is the key for keys: nobody of the cast goes by it. */
 function deletePicked(): void {
-  if (hasKeys()) {
-    run(removeKeys, { keys: view().keys });
-    view().set({ keys: {} });
-  } else if (hasSelection()) {
-    run(removeMembers, { ids: unlocked(view().selection) });
-    view().select([]);
+  const shot = shotNow();
+  if (!shot) return;
+  const { keys, channels, set } = view();
+  const picked = hasKeys() ? keys : keysOfChannels(shot, channels);
+  if (Object.keys(picked).length === 0) {
+    toast('No key is picked. Somebody is taken out of the cast with Shift+Delete.');
+    return;
   }
+  run(removeKeys, { keys: picked });
+  set({ keys: {} });
 }
+
+const keysOfChannels = (shot: Shot, paths: readonly string[]) =>
+  Object.fromEntries(
+    paths.flatMap((path) => {
+      const curve = shot.curves.get(path);
+      return curve ? [[path, curve.keys.map((key) => key.frame)]] : [];
+    }),
+  );
 
 function keysOn(shot: Shot, frame: number) {
   const paths = timingPaths(shot);

@@ -14,7 +14,7 @@ import { toast } from 'sonner';
 import { player } from '../sound/player.ts';
 import { useHabits } from '../view/view-store.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasSelection, run, shotNow, view, withShot } from './now.ts';
+import { frameNow, run, shotNow, view, withShot } from './now.ts';
 
 /** Sounds at frames. */
 
@@ -25,14 +25,20 @@ export function placeSound(sound: SoundName): void {
   if (!useHabits.getState().muted) player.hear(sound);
 }
 
-/** A knock at each landing of what is picked, as loud as it is hard. */
+/** Channels up and down the stage that bounce: of what is picked, or of everybody where nobody is. */
+function falling(shot: Shot): string[] {
+  const { selection } = view();
+  const members = selection.length > 0 ? selection : shot.members.keys();
+  return bouncingPaths(shot, members).filter((path) => splitPath(path).channel === 'move.y');
+}
+
+/** A knock at each landing, as loud as it is hard. */
 function atLandings(shot: Shot): void {
-  const rows = bouncingPaths(shot, view().selection)
-    .filter((p) => splitPath(p).channel === 'move.y')
+  const rows = falling(shot)
     .flatMap((p) => bounceTable(shot, p).flat())
     .filter((row) => row.gap !== null && Math.abs(row.gap) < 0.02);
   if (rows.length === 0) {
-    toast('Nothing of what is picked lands on anything.');
+    toast('It bounces, but nowhere on anything: its landings lie above the ground or in it.');
     return;
   }
   const hardest = Math.max(...rows.map((r) => r.contact.fall.height));
@@ -59,10 +65,13 @@ export const soundCommands: AppCommand[] = [
   ),
   {
     id: 'sound.landings',
-    label: 'Place a knock at each landing of what is picked',
+    label: 'Place a knock at each landing of what is picked, or of everybody',
     group: 'Sounds',
     run: withShot(atLandings),
-    enabled: hasSelection,
+    enabled: () => {
+      const shot = shotNow();
+      return shot !== null && falling(shot).length > 0;
+    },
   },
   {
     id: 'sound.clear',

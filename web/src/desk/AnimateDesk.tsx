@@ -13,6 +13,7 @@ import { Palette } from '../commands/Palette.tsx';
 import { ShortcutSheet } from '../commands/ShortcutSheet.tsx';
 import { useShortcuts } from '../commands/shortcuts.ts';
 import { FormulaPanel } from '../formula/FormulaPanel.tsx';
+import { useCooking } from '../kits/KitsPanel.tsx';
 import { MovieDialog } from '../movie/MovieDialog.tsx';
 import { KeepPoseDialog } from '../poses/KeepPoseDialog.tsx';
 import { BringRigDialog } from '../rigs/BringRigDialog.tsx';
@@ -28,6 +29,7 @@ import { Transport } from '../timeline/Transport.tsx';
 import { Button } from '../ui/Button.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
+import { rememberView, viewOf } from '../view/shot-views.ts';
 import { useView } from '../view/view-store.ts';
 import { CopiesDialog } from './CopiesDialog.tsx';
 import { HoldDialog } from './HoldDialog.tsx';
@@ -48,6 +50,9 @@ async function openMended(id: string): Promise<void> {
   }
 }
 
+/** What of the view is remembered for each shot. */
+const REMEMBERED = ['looking', 'flat', 'four', 'tab', 'side'] as const;
+
 /** The main desk: the shot on its stage, who is in it, what their channels hold, and when. */
 export function AnimateDesk() {
   const { id = '' } = useParams();
@@ -64,17 +69,30 @@ export function AnimateDesk() {
         const { shot } = useShot.getState();
         if (!shot) return;
         useView.getState().reset(shot.play);
+        const { place: _, target: __, ...looked } = viewOf(shot.id);
+        useView.getState().set(looked);
         usePlayhead.getState().go(shot.play.first);
       });
     return () => {
       usePlayhead.getState().stop();
       useQuestion.getState().ask(null);
+      useCooking.getState().leave();
       useShot.getState().close();
     };
   }, [id]);
   useEffect(() => {
     document.title = name ? `${name} – Varrup` : 'Varrup';
   }, [name]);
+  useEffect(
+    () =>
+      useView.subscribe((view, old) => {
+        const { shot } = useShot.getState();
+        const changed = REMEMBERED.filter((name) => view[name] !== old[name]);
+        if (shot && changed.length > 0)
+          rememberView(shot.id, Object.fromEntries(changed.map((name) => [name, view[name]])));
+      }),
+    [],
+  );
   useEffect(
     () =>
       useView.subscribe(

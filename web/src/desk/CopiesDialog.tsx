@@ -48,7 +48,8 @@ function Copies({ shot, lead, onClose }: { shot: Shot; lead: string; onClose: ()
               digits={0}
               min={1}
               max={MOST}
-              onChange={(v) => setCounts(set(counts, i, Math.round(v)))}
+              whole
+              onChange={(v) => setCounts(set(counts, i, v))}
             />
             <NumberField
               label={`Apart along ${axis}`}
@@ -56,6 +57,8 @@ function Copies({ shot, lead, onClose }: { shot: Shot; lead: string; onClose: ()
               unit="m"
               step={0.01}
               digits={3}
+              min={-1000}
+              max={1000}
               onChange={(v) => setSteps(set(steps, i, v))}
             />
           </div>

@@ -3,10 +3,11 @@ import { SetsPanel } from '../channels/SetsPanel.tsx';
 import { ChecksPanel } from '../checks/ChecksPanel.tsx';
 import { useFindings } from '../checks/findings.ts';
 import { ClipsPanel } from '../clips/ClipsPanel.tsx';
-import { KitsPanel } from '../kits/KitsPanel.tsx';
+import { KitsPanel, useCooking } from '../kits/KitsPanel.tsx';
 import { PosesPanel } from '../poses/PosesPanel.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { Spacing } from '../spacing/Spacing.tsx';
+import { walkTabs } from '../ui/walk-tabs.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { type Side, useView } from '../view/view-store.ts';
 
@@ -22,7 +23,7 @@ export function SidePanel() {
   if (!shot) return null;
   return (
     <section aria-label="Beside the stage" className="flex h-full flex-col bg-card">
-      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 px-1.5">
+      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 px-1.5" onKeyDown={walkTabs}>
         {sides.map((name) => (
           <button
             key={name}
@@ -34,6 +35,7 @@ export function SidePanel() {
           >
             {name}
             {name === 'checks' ? <Count /> : null}
+            {name === 'kits' ? <DraftMark /> : null}
           </button>
         ))}
       </div>
@@ -49,6 +51,17 @@ export function SidePanel() {
       {side === 'channels' ? <Spacing /> : null}
       <LooseBar shot={shot} />
     </section>
+  );
+}
+
+/** Says that the draft of a kit is on the table. */
+function DraftMark() {
+  const isDrafted = useCooking((c) => c.recipe !== null);
+  if (!isDrafted) return null;
+  return (
+    <span className="ml-1 size-2 rounded-full bg-ochre" title="A draft is shown and not written yet">
+      <span className="sr-only">, a draft is shown</span>
+    </span>
   );
 }
 

@@ -191,7 +191,8 @@ function Ends({
           digits={0}
           min={1}
           max={100_000}
-          onChange={(v) => setLength(Math.round(v))}
+          whole
+          onChange={setLength}
         />
       </span>
       <span className="text-graphite">frames</span>

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ShotSummary } from '@varrup/core';
 import { formatDistanceToNow } from 'date-fns';
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '../api/client.ts';
 import { cardPicture } from '../pictures/pictures.ts';
@@ -31,11 +31,19 @@ export function ShotCard({ shot, menu }: { shot: ShotSummary; menu: ReactNode })
   );
 }
 
-/** The kept picture; where there is none yet, one is made from the shot and kept. */
+/** The kept picture; where there is none yet, one is made from the shot when its card comes into sight, and kept. */
 function Picture({ shot }: { shot: ShotSummary }) {
+  const [place, setPlace] = useState<HTMLElement | null>(null);
+  const [isSeen, setSeen] = useState(false);
+  useEffect(() => {
+    if (!place) return;
+    const watch = new IntersectionObserver(([entry]) => entry.isIntersecting && setSeen(true), { rootMargin: '150px' });
+    watch.observe(place);
+    return () => watch.disconnect();
+  }, [place]);
   const made = useQuery({
     queryKey: ['picture', shot.id, shot.revision],
-    enabled: shot.picturedAt === null,
+    enabled: shot.picturedAt === null && isSeen,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       const { document } = await api.openShot(shot.id);
@@ -47,7 +55,7 @@ function Picture({ shot }: { shot: ShotSummary }) {
   const source = shot.picturedAt === null ? made.data : api.pictureAddress(shot.id, shot.picturedAt);
   if (source) return <img src={source} alt="" className="aspect-video w-full object-cover" />;
   return (
-    <div className="grid aspect-video place-items-center text-sm text-graphite">
+    <div ref={setPlace} className="grid aspect-video place-items-center text-sm text-graphite">
       {made.isError ? 'no picture' : 'drawing…'}
     </div>
   );

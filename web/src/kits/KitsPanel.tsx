@@ -40,7 +40,7 @@ interface Cooking {
 }
 
 export const useCooking = create<Cooking>((set, get) => {
-  const preview = useShot.getState().begin('kit card');
+  const preview = useShot.getState().begin('kit card', true);
   const show = () => {
     const { recipe, replace } = get();
     if (recipe) preview.show(applyRecipe, { recipe, replace });
@@ -92,18 +92,20 @@ export function KitsPanel() {
   const shot = useShot((s) => s.committed);
   const lead = useView((v) => v.selection.at(-1));
   const recipe = useCooking((c) => c.recipe);
-  // Whoever leaves the panel leaves the recipe as it was.
-  useEffect(() => () => useCooking.getState().leave(), []);
-  useEffect(() => {
-    if (recipe && lead !== recipe.member) useCooking.getState().leave();
-  }, [lead, recipe]);
   const member = lead ? shot?.members.get(lead) : undefined;
+  const drafted = recipe ? shot?.members.get(recipe.member) : undefined;
+  useEffect(() => {
+    // Whoever it was for has gone.
+    if (recipe && !drafted) useCooking.getState().leave();
+  }, [recipe, drafted]);
   if (!shot) return null;
+  if (recipe && drafted && (!member || member === drafted))
+    return <Card shot={shot} member={drafted} recipe={recipe} />;
+  if (recipe && drafted) return <Draft recipe={recipe} of={drafted} />;
   if (!member)
     return (
       <p className="p-4 text-graphite">Pick something in the stage or in the cast, and choose what it is to do.</p>
     );
-  if (recipe) return <Card shot={shot} member={member} recipe={recipe} />;
   const own = shot.recipes.values().filter((r) => r.member === member.id);
   const locked = isLocked(shot, member.id);
   return (
@@ -136,6 +138,27 @@ export function KitsPanel() {
           </li>
         ))}
       </ul>
+    </div>
+  );
+}
+
+/** A draft of somebody else is on the table: it stays until it is kept or left. */
+function Draft({ recipe, of }: { recipe: Recipe; of: Member }) {
+  const { accept, leave } = useCooking.getState();
+  return (
+    <div className="m-3 rounded-lg bg-ochre-wash px-3 py-2" role="status">
+      <p>
+        A draft is shown and not written yet: {kitOf(recipe.kit)?.name} for {of.name}.
+      </p>
+      <div className="mt-2 flex gap-2">
+        <Button look="pill" onClick={() => useView.getState().select([of.id])}>
+          to its card
+        </Button>
+        <Button look="pill" onClick={accept}>
+          keep it
+        </Button>
+        <Button onClick={leave}>leave it</Button>
+      </div>
     </div>
   );
 }
@@ -332,8 +355,9 @@ function Setting({
               digits={field.step < 1 ? 2 : 0}
               min={field.min}
               max={field.max}
-              onChange={(v) => onChange({ [field.name]: field.whole ? Math.round(v) : v })}
-              onPreview={(v) => onChange({ [field.name]: field.whole ? Math.round(v) : v })}
+              whole={field.whole}
+              onChange={(v) => onChange({ [field.name]: v })}
+              onPreview={(v) => onChange({ [field.name]: v })}
             />
           </span>
           <span className="text-sm text-graphite">{field.unit}</span>

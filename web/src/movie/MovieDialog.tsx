@@ -7,7 +7,7 @@ import { Dialog } from '../ui/Dialog.tsx';
 import { themeNow } from '../ui/theme.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { Cancelled, fileName, type Job, readFrames, spread } from './job.ts';
+import { Cancelled, fileName, type Job, type Made, readFrames, spread } from './job.ts';
 import { type Running, start } from './start.ts';
 
 const sizes = [
@@ -33,6 +33,8 @@ interface Result {
   readonly name: string;
   readonly mime: string;
   readonly bytes: number;
+  /** What is to be heard in it, in a sentence. */
+  readonly heard: string;
 }
 
 function Movie({ shot, onClose }: { shot: Shot; onClose: () => void }) {
@@ -84,6 +86,7 @@ function Movie({ shot, onClose }: { shot: Shot; onClose: () => void }) {
         name: fileName(shot, made.extension, word),
         mime: made.mime,
         bytes: blob.size,
+        heard: wanted.make === 'movie' && shot.sounds.size > 0 ? soundWords(made.sound) : '',
       });
     } catch (error) {
       if (!(error instanceof Cancelled)) setProblem(`That did not work. ${(error as Error).message}`);
@@ -211,6 +214,9 @@ function Choice({
   );
 }
 
+const soundWords = (sound: Made['sound']): string =>
+  sound ? `With its sounds, as ${sound}.` : 'Without its sounds: this browser cannot write any.';
+
 function Outcome({ share, problem, result }: { share: number | null; problem: string | null; result: Result | null }) {
   if (share !== null) {
     return (
@@ -240,6 +246,7 @@ function Outcome({ share, problem, result }: { share: number | null; problem: st
       <a href={result.address} download={result.name} className="rounded-full bg-ink px-4 py-1.5 text-on-solid">
         save {result.name} ({(result.bytes / 1e6).toFixed(2)} MB)
       </a>
+      {result.heard ? <p className="text-sm text-graphite">{result.heard}</p> : null}
     </div>
   );
 }

@@ -13,6 +13,8 @@ export interface Made {
   readonly bytes: ArrayBuffer;
   readonly mime: string;
   readonly extension: string;
+  /** The kind of sound that is in a movie; none where the shot has no sounds, or the browser cannot make any. */
+  readonly sound?: 'AAC' | 'Opus';
 }
 
 /** Ended by the person who asked for it. */

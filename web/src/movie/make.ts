@@ -37,11 +37,18 @@ const picture = async (blob: Blob): Promise<Made> => ({
 const formats = {
   mp4: {
     codecs: ['avc'] as VideoCodec[],
+    // What every player of this format takes.
+    sound: 'AAC',
     mime: 'video/mp4',
     format: () => new Mp4OutputFormat({ fastStart: 'in-memory' }),
   },
-  webm: { codecs: ['vp9', 'vp8'] as VideoCodec[], mime: 'video/webm', format: () => new WebMOutputFormat() },
-};
+  webm: {
+    codecs: ['vp9', 'vp8'] as VideoCodec[],
+    sound: 'Opus',
+    mime: 'video/webm',
+    format: () => new WebMOutputFormat(),
+  },
+} as const;
 
 /** Bits a pixel that keep flat colour and pencil lines clean. */
 const BITS_PER_PIXEL = 0.16;
@@ -63,7 +70,7 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
     keyFrameInterval: 1,
   });
   output.addVideoTrack(source, { frameRate: shot.rate });
-  const sound = await soundTrack(shot);
+  const sound = await soundTrack(shot, chosen.sound);
   if (sound) output.addAudioTrack(sound);
   await output.start();
   try {
@@ -78,15 +85,21 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
     await output.cancel();
     throw error;
   }
-  return { bytes: output.target.buffer!, mime: chosen.mime, extension: job.format };
+  const made = { bytes: output.target.buffer!, mime: chosen.mime, extension: job.format };
+  return sound ? { ...made, sound: chosen.sound } : made;
 }
 
-/** A track for the shot's sounds; null where it has none, or where this browser cannot encode any. */
-async function soundTrack(shot: Shot): Promise<AudioSampleSource | null> {
-  const sampleRate = SAMPLE_RATE;
+/** A track for the shot's sounds; null where it has none, or where they cannot be encoded. */
+async function soundTrack(shot: Shot, kind: 'AAC' | 'Opus'): Promise<AudioSampleSource | null> {
   if (shot.sounds.size === 0) return null;
-  if (!(await canEncodeAudio('opus', { numberOfChannels: 1, sampleRate, bitrate: 96_000 }))) return null;
-  return new AudioSampleSource({ codec: 'opus', bitrate: 96_000 });
+  const codec = kind === 'AAC' ? 'aac' : 'opus';
+  const can = () => canEncodeAudio(codec, { numberOfChannels: 1, sampleRate: SAMPLE_RATE, bitrate: 96_000 });
+  if (codec === 'aac' && !(await can())) {
+    // Many browsers play AAC and make none: then an encoder comes along, and only then.
+    const { registerAacEncoder } = await import('@mediabunny/aac-encoder');
+    registerAacEncoder();
+  }
+  return (await can()) ? new AudioSampleSource({ codec, bitrate: 96_000 }) : null;
 }
 
 /** Adds the mix of all sounds of the frames, a second at a time. */

@@ -1,6 +1,7 @@
 import type { Frame, Shot } from '@varrup/core';
 import * as THREE from 'three';
-import { evaluator, ShotPicture } from '../stage/picture.ts';
+import { motionBounds } from '../stage/motion-bounds.ts';
+import { evaluator, ShotPicture, shownMembers } from '../stage/picture.ts';
 import { usualView } from '../stage/shot-camera.ts';
 
 /** How a picture of a shot is taken. */
@@ -23,6 +24,7 @@ export class Studio {
   readonly #camera = new THREE.PerspectiveCamera();
   #shot: Shot | null = null;
   #at: ((time: number) => Frame) | null = null;
+  #bounds: THREE.Box3 | null = null;
 
   constructor() {
     this.canvas = new OffscreenCanvas(16, 16);
@@ -37,6 +39,7 @@ export class Studio {
     if (shot !== this.#shot || !this.#at) {
       this.#shot = shot;
       this.#at = evaluator(shot);
+      this.#bounds = null;
       this.#picture.cast(shot);
     }
     const frame = this.#at(time);
@@ -47,7 +50,7 @@ export class Studio {
     this.#picture.look.shadowSize(view.width < 320 ? 512 : 2048);
     this.#picture.pose(frame);
     const aspect = view.width / view.height;
-    usualView(this.#camera, shot, frame, aspect, view.camera);
+    usualView(this.#camera, shot, frame, aspect, () => this.#everything(shot), view.camera);
     this.#picture.coverAll(shot, frame);
     this.#renderer.render(this.#picture.scene, this.#camera);
   }
@@ -57,5 +60,11 @@ export class Studio {
     this.#picture.dispose();
     this.#renderer.dispose();
     this.#renderer.forceContextLoss();
+  }
+
+  /** All that moves in the shot. An evaluator of its own looks for it: the frame in hand stays as it is. */
+  #everything(shot: Shot): THREE.Box3 {
+    this.#bounds ??= motionBounds(shot, evaluator(shot), shownMembers(shot));
+    return this.#bounds;
   }
 }

@@ -55,7 +55,7 @@ test('a hand over an open card: its edit is made, and the card is shown on the s
 test('a trial that does not fit the document any more is over', () => {
   const trials = new Trials();
   const owner = Symbol('a card');
-  trials.put(trialOf(owner, { name: 'x.y', label: () => 'x', apply: () => fail() }, null));
+  trials.put(trialOf(owner, false, { name: 'x.y', label: () => 'x', apply: () => fail() }, null));
   expect(trials.on(start)).toBe(start);
   expect(trials.of(owner)).toBeUndefined();
 });
@@ -63,3 +63,26 @@ test('a trial that does not fit the document any more is over', () => {
 function fail(): never {
   throw new Error('Nobody to do it to.');
 }
+
+test('a draft stays while others try and edit, and is what checks look at', () => {
+  const card = useShot.getState().begin('a card', true);
+  const before = useShot.getState().committed!.name;
+  card.show(renameShot, { name: 'By the card' });
+  const hand = useShot.getState().begin('a hand');
+  hand.show(changeChannels, to(5));
+  expect(useShot.getState().draft?.name).toBe('By the card');
+  hand.keep();
+  const { draft, committed } = useShot.getState();
+  expect([draft?.name, committed?.name]).toEqual(['By the card', before]);
+  expect(draft?.members.values()[0]).toEqual(committed?.members.values()[0]);
+  card.drop();
+  expect(useShot.getState().draft).toBeNull();
+});
+
+test('what a command refuses to go to is not shown; what was shown before is', () => {
+  const hand = useShot.getState().begin('a hand');
+  hand.show(changeChannels, to(7));
+  hand.show(changeChannels, to(1e8));
+  expect(x()).toBe(7);
+  hand.drop();
+});

@@ -19,14 +19,17 @@ export interface Preview {
 /** A trial that is under way: what it does to the document it is held against. */
 export interface Trial {
   readonly owner: symbol;
+  /** It is a draft: it stays, whatever else is done, until it is kept or left. */
+  readonly stays: boolean;
   readonly command: string;
   /** What undo would call it. */
   label(shot: Shot): string;
   apply(shot: Shot): Shot;
 }
 
-export const trialOf = <Args>(owner: symbol, command: Command<Args>, args: Args): Trial => ({
+export const trialOf = <Args>(owner: symbol, stays: boolean, command: Command<Args>, args: Args): Trial => ({
   owner,
+  stays,
   command: command.name,
   label: (shot) => command.label(args, shot),
   apply: (shot) => command.apply(shot, args),
@@ -57,6 +60,16 @@ export class Trials {
 
   clear(): void {
     this.#list = [];
+  }
+
+  /** A document as the draft on the table makes it; null where there is none, or it does not fit. */
+  draftOn(document: Shot): Shot | null {
+    const draft = this.#list.find((trial) => trial.stays);
+    try {
+      return draft?.apply(document) ?? null;
+    } catch {
+      return null;
+    }
   }
 
   /** A document as the trial that is shown makes it. One that does not fit it any more is over. */

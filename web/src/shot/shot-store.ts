@@ -41,6 +41,8 @@ export interface ShotState {
   readonly shot: Shot | null;
   /** The document as edits have made it. */
   readonly committed: Shot | null;
+  /** The document as the draft on the table would make it: what checks look at. Null where there is none. */
+  readonly draft: Shot | null;
   /** The document as it was when the shot was opened. */
   readonly opened: Shot | null;
   readonly history: History;
@@ -57,7 +59,7 @@ export interface ShotState {
   /** Makes an edit. */
   run<Args>(command: Command<Args>, args: Args): void;
   /** A preview of its own for somebody who tries things out: a hand on a handle, a card, a field. */
-  begin(owner: string): Preview;
+  begin(owner: string, stays?: boolean): Preview;
   /** Takes rigs of the library to hand, so that they can be linked. */
   haveAtHand(rigs: readonly Rig[]): void;
   undo(): void;
@@ -80,6 +82,7 @@ const nothing = {
   production: null,
   shot: null,
   committed: null,
+  draft: null,
   opened: null,
   history: emptyHistory,
   saving: { kind: 'saved' as const, at: null },
@@ -91,7 +94,7 @@ const nothing = {
 export const useShot = create<ShotState>((set, get) => {
   /** The document is another now; what is tried out is shown on it. */
   const become = (committed: Shot, more: Partial<ShotState> = {}) =>
-    set({ ...more, committed, shot: trials.on(committed) });
+    set({ ...more, committed, shot: trials.on(committed), draft: trials.draftOn(committed) });
   const take = (edit: UndoableEdit, shot: Shot, history: History) => {
     noteWay(get().committed!, shot, edit.patches);
     become(shot, { history });
@@ -179,7 +182,7 @@ export const useShot = create<ShotState>((set, get) => {
       }
     },
 
-    begin(name) {
+    begin(name, stays = false) {
       const owner = Symbol(name);
       const end = () => {
         const { committed } = get();
@@ -191,10 +194,16 @@ export const useShot = create<ShotState>((set, get) => {
         show(command, args) {
           const { committed } = get();
           if (!committed || !editable()) return;
-          const trial = trialOf(owner, command, args);
-          const shown = trial.apply(committed);
-          trials.put(trial);
-          if (trials.shown === trial) set({ shot: shown });
+          const trial = trialOf(owner, stays, command, args);
+          try {
+            const shown = trial.apply(committed);
+            trials.put(trial);
+            if (trials.shown === trial) set({ shot: shown });
+            if (stays) set({ draft: shown });
+          } catch (error) {
+            // It cannot go so far: what was shown before stays.
+            if (!(error instanceof Refused)) throw error;
+          }
         },
         keep() {
           const { committed, shot, history } = get();

@@ -21,13 +21,16 @@ const HIGH = 34;
 /** The shot's sounds under the keys, each with its waveform on its frames: dragged, stepped and made louder there. */
 export function SoundStrip({ shot }: { shot: Shot }) {
   const span = useView((v) => v.span);
-  const box = useRef<HTMLDivElement>(null);
+  // It comes with the first sound and goes with the last.
+  const [box, setBox] = useState<HTMLDivElement | null>(null);
   const [width, setWidth] = useState(600);
   useEffect(() => {
+    if (!box) return;
+    setWidth(box.clientWidth);
     const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
-    if (box.current) watch.observe(box.current);
+    watch.observe(box);
     return () => watch.disconnect();
-  }, []);
+  }, [box]);
   const sounds = shot.sounds.values().sort((a, b) => a.frame - b.frame);
   if (sounds.length === 0) return null;
   const x = timeScale(span, width);
@@ -36,7 +39,7 @@ export function SoundStrip({ shot }: { shot: Shot }) {
       <span className="w-64 shrink-0 truncate border-r border-rule px-3 leading-10 text-graphite">
         sounds <span className="tabular">{sounds.length}</span>
       </span>
-      <div ref={box} className="relative min-w-0 grow overflow-hidden">
+      <div ref={setBox} className="relative min-w-0 grow overflow-hidden">
         {sounds.map((sound) => (
           <One key={sound.id} shot={shot} sound={sound} left={x(sound.frame)} perFrame={x(1) - x(0)} />
         ))}
@@ -73,6 +76,7 @@ function One({ shot, sound, left, perFrame }: { shot: Shot; sound: PlacedSound; 
       title={`${sound.name}: ${sound.sound} at ${sound.frame}, ${Math.round(sound.gain * 100)} %. Drag it; ↑ ↓ louder, quieter; Delete takes it away.`}
       className="absolute top-0.5 h-9 cursor-ew-resize touch-none overflow-hidden rounded border-l-2 border-umber bg-umber/10 text-left outline-none focus-visible:bg-blue-wash"
       style={{ left, width: wide }}
+      data-takes="ArrowLeft ArrowRight ArrowUp ArrowDown Enter Delete"
       onKeyDown={onKeyDown}
       onPointerDown={(event) => {
         if (event.button !== 0) return;

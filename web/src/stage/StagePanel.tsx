@@ -190,7 +190,16 @@ function TurnTogether() {
       </Menu>
       <div className="mt-1.5 flex items-center gap-1">
         <span className="w-14">
-          <NumberField label="Turn by" value={degrees} unit="°" step={5} digits={0} onChange={setDegrees} />
+          <NumberField
+            label="Turn by"
+            value={degrees}
+            unit="°"
+            step={5}
+            digits={0}
+            min={-36_000}
+            max={36_000}
+            onChange={setDegrees}
+          />
         </span>
         in
         <span className="w-10">
@@ -201,7 +210,8 @@ function TurnTogether() {
             digits={0}
             min={1}
             max={1000}
-            onChange={(v) => useHabits.getState().set({ turnFrames: Math.round(v) })}
+            whole
+            onChange={(turnFrames) => useHabits.getState().set({ turnFrames })}
           />
         </span>
         frames

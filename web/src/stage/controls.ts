@@ -1,4 +1,12 @@
-import { type CompiledRig, type Frame, type PlacedRig, type RigControl, type Shot, splitPath } from '@varrup/core';
+import {
+  type CompiledRig,
+  type Frame,
+  looseStanding,
+  type PlacedRig,
+  type RigControl,
+  type Shot,
+  splitPath,
+} from '@varrup/core';
 import * as THREE from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
@@ -60,7 +68,11 @@ export class Controls {
     this.#material.resolution.set(pane.width, pane.height);
     const right = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 0);
     const up = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 1);
-    const loose = new Set(shot.loose.keys().map((path) => splitPath(path).member));
+    const loose = new Set(
+      looseStanding(shot.loose, frame.at)
+        .keys()
+        .map((path) => splitPath(path).member),
+    );
     for (const part of this.#drawn) {
       this.#place(part, frame, right, up);
       this.#tint(part, selection, loose);

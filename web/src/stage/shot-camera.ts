@@ -1,6 +1,5 @@
 import type { Frame, Shot } from '@varrup/core';
 import * as THREE from 'three';
-import { shownMembers, worldBounds } from './picture.ts';
 
 /** The shot's cameras, first in the cast first. */
 export const camerasOf = (shot: Shot) =>
@@ -28,9 +27,9 @@ export function throughCamera(camera: THREE.PerspectiveCamera, id: string, frame
   return true;
 }
 
-/** Puts a camera where it sees the whole cast, a little from the side and above. */
-export function onEverything(camera: THREE.PerspectiveCamera, shot: Shot, frame: Frame, aspect: number): void {
-  const box = worldBounds(shot, frame, shownMembers(shot));
+/** Puts a camera where it sees all of a box, a little from the side and above. */
+function onEverything(camera: THREE.PerspectiveCamera, all: THREE.Box3, aspect: number): void {
+  const box = all.clone();
   if (box.isEmpty()) box.set(new THREE.Vector3(-1, 0, -1), new THREE.Vector3(1, 1.5, 1));
   const sphere = box.getBoundingSphere(new THREE.Sphere());
   const radius = Math.max(sphere.radius, 0.3);
@@ -46,14 +45,18 @@ export function onEverything(camera: THREE.PerspectiveCamera, shot: Shot, frame:
   camera.updateMatrixWorld();
 }
 
-/** The view a picture of a shot has when nobody says: its first camera's, else one on everything. */
+/**
+ * The view a picture of a shot has when nobody says: its first camera's, else one on everything.
+ * @param everything the box around all that moves in the shot, which is the same at every frame: the view must not follow
+ */
 export function usualView(
   camera: THREE.PerspectiveCamera,
   shot: Shot,
   frame: Frame,
   aspect: number,
+  everything: () => THREE.Box3,
   id?: string,
 ): void {
   const chosen = id ?? camerasOf(shot)[0]?.id;
-  if (!chosen || !throughCamera(camera, chosen, frame, aspect)) onEverything(camera, shot, frame, aspect);
+  if (!chosen || !throughCamera(camera, chosen, frame, aspect)) onEverything(camera, everything(), aspect);
 }

@@ -1,15 +1,15 @@
-import { changeChannels, type Frame, holdAt, isLocked, rigAmong, type Shot } from '@varrup/core';
+import { changeChannels, type Frame, holdAt, isLocked, looseStanding, rigAmong, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { bodyPoints } from '../clips/body-points.ts';
 import { useWay } from '../clips/way-drawing.ts';
-import { keyFrames } from '../commands/channel-paths.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { onEscape } from '../ui/on-escape.ts';
 import { colour, themeNow } from '../ui/theme.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
+import { rememberView, viewOf } from '../view/shot-views.ts';
 import { type Looking, useHabits, useView } from '../view/view-store.ts';
 import { Arcs, type Bead } from './arcs.ts';
 import { Balance } from './balance.ts';
@@ -21,6 +21,7 @@ import { Drag, handlePlace } from './dragging.ts';
 import { Ghosts } from './ghosts.ts';
 import { GroundMarks, isGround } from './ground-marks.ts';
 import { type Grip, Handles } from './handles.ts';
+import { motionBounds } from './motion-bounds.ts';
 import { FourViews, inPane, onPane, type Pane, paneAt } from './panes.ts';
 import { evaluator, ShotPicture, shownMembers, worldBounds } from './picture.ts';
 import { drawnApart } from './proof.ts';
@@ -50,6 +51,9 @@ type Press =
       readonly how: 'only' | 'add' | 'toggle';
       moved: boolean;
     };
+
+/** A look that is held so long, in milliseconds, is remembered. */
+const LOOK_RESTS = 400;
 
 /**
  * The stage: the shot in a window one can reach into. It draws when something changed and not otherwise, and goes over
@@ -83,6 +87,7 @@ export class Stage {
   #press: Press | null = null;
   readonly #preview = useShot.getState().begin('stage');
   #framed = false;
+  #remembering = 0;
   /** The pane the pointer is in. */
   #active: Pane['name'] = 'free';
   /** Whom the camera follows, and where they were. */
@@ -122,6 +127,7 @@ export class Stage {
     this.#orbit.zoomToCursor = true;
     this.#orbit.addEventListener('change', () => {
       if (useView.getState().looking !== 'free' && useView.getState().looking !== 'camera') this.#leaveSide();
+      if (this.#framed) this.#remember();
       this.draw();
     });
     this.#free.position.set(2.2, 2, 7);
@@ -156,6 +162,7 @@ export class Stage {
   }
 
   close(): void {
+    window.clearTimeout(this.#remembering);
     for (const end of this.#endings) end();
     this.#endJudging();
     this.#orbit.dispose();
@@ -216,15 +223,33 @@ export class Stage {
     if (useView.getState().looking === 'camera') useView.getState().set({ looking: 'free' });
   }
 
+  /** Looks at a shot from where it was looked at last. @returns whether it ever was */
+  #lookAsLast(shot: Shot): boolean {
+    const { place, target } = viewOf(shot.id);
+    if (!place || !target) return false;
+    this.#free.position.set(...place);
+    this.#orbit.target.set(...target);
+    this.#orbit.update();
+    this.#look(useView.getState().looking);
+    return true;
+  }
+
+  /** Remembers from where the shot is looked at, once the hand has come to rest. */
+  #remember(): void {
+    window.clearTimeout(this.#remembering);
+    this.#remembering = window.setTimeout(() => {
+      const { shot } = useShot.getState();
+      if (shot && this.#framed)
+        rememberView(shot.id, { place: this.#free.position.toArray(), target: this.#orbit.target.toArray() });
+    }, LOOK_RESTS);
+  }
+
   /** The first look at a shot: a little from the side and above, on wherever something moves in it. */
   #frameAction(shot: Shot): void {
     this.#free.position.copy(this.#orbit.target).add(new THREE.Vector3(0.32, 0.3, 1));
     const keyed = new Set(shot.curves.keys().map((path) => path.slice(0, path.indexOf('.'))));
     const moving = shot.members.keys().filter((id) => keyed.has(id));
-    const at = evaluator(shot);
-    const box = new THREE.Box3();
-    for (const time of keyFrames(shot, moving)) box.union(worldBounds(shot, at(time), moving));
-    this.#frameBox(moving.length > 0 ? box : worldBounds(shot, at(shot.play.first), shownMembers(shot)));
+    this.#frameBox(motionBounds(shot, evaluator(shot), moving.length > 0 ? moving : shownMembers(shot)));
   }
 
   #frameBox(box: THREE.Box3): void {
@@ -306,7 +331,7 @@ export class Stage {
     this.#picture.pose(frame);
     if (!this.#framed) {
       this.#framed = true;
-      this.#frameAction(shot);
+      if (!this.#lookAsLast(shot)) this.#frameAction(shot);
     }
     this.#follow(frame);
     this.#aim(shot, frame);
@@ -464,7 +489,8 @@ export class Stage {
     const marks = new Map<string, string>();
     const { selection } = useView.getState();
     for (const id of selection) marks.set(id, colour('blue'));
-    for (const path of shot.loose.keys()) marks.set(path.slice(0, path.indexOf('.')), colour('ochre'));
+    for (const path of looseStanding(shot.loose, live.now?.at ?? 0).keys())
+      marks.set(path.slice(0, path.indexOf('.')), colour('ochre'));
     this.#picture.mark(marks);
   }
 

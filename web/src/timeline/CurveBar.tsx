@@ -111,6 +111,7 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
   const field = (
     label: string,
     rest: number,
+    most: number,
     digits: number,
     step: number,
     how: (v: number) => ValueChange,
@@ -124,6 +125,8 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
         unit={mark}
         step={step}
         digits={digits}
+        min={-most}
+        max={most}
         disabled={none || !fits}
         onPreview={(v) => preview.show(changeValues, { keys: meant, how: how(v) })}
         onChange={(v) => preview.make(changeValues, { keys: meant, how: how(v) })}
@@ -134,7 +137,7 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
   return (
     <>
       <span className="shrink-0 text-graphite">values ×</span>
-      {field('Scale values by percent', 100, 0, 1, (v) => ({ kind: 'scale', factor: v / 100, about }))}
+      {field('Scale values by percent', 100, 100_000, 0, 1, (v) => ({ kind: 'scale', factor: v / 100, about }))}
       <Menu
         trigger={
           <Button className="h-6! shrink-0 px-1! text-sm" title={`Scaled and flattened about ${pivotWords[pivot]}`}>
@@ -149,7 +152,16 @@ function Values({ meant, curves }: { meant: KeySelection; curves: readonly Shown
         ))}
       </Menu>
       <span className="shrink-0 text-graphite">+</span>
-      {field('Offset values', 0, 3, unit === '°' ? 1 : 0.01, (v) => ({ kind: 'offset', by: v / scale }), unit, oneUnit)}
+      {field(
+        'Offset values',
+        0,
+        unit === '°' ? 360_000 : 10_000,
+        3,
+        unit === '°' ? 1 : 0.01,
+        (v) => ({ kind: 'offset', by: v / scale }),
+        unit,
+        oneUnit,
+      )}
       {(
         [
           ['flatten', 'All to one value', { kind: 'flatten', to: about }],

@@ -2,6 +2,7 @@ import {
   countKeys,
   type Extension,
   extensions,
+  FRAMES,
   handleSlope,
   joinHandles,
   type Key,
@@ -137,6 +138,8 @@ function Numbers({ shown, key_: key }: { shown: ShownCurve; key_: Key }) {
         value={key.frame}
         step={1}
         digits={Number.isInteger(key.frame) ? 0 : 2}
+        min={FRAMES.first}
+        max={FRAMES.last}
         onChange={(frame) => {
           const { collision } = useView.getState();
           const by = frame - key.frame;
@@ -152,6 +155,8 @@ function Numbers({ shown, key_: key }: { shown: ShownCurve; key_: Key }) {
         unit={shown.unit}
         step={shown.unit === '°' ? 1 : 0.01}
         digits={3}
+        min={shown.range.min * shown.unitScale}
+        max={shown.range.max * shown.unitScale}
         onChange={(value) => run(setKeyValue, { keys, value: value / shown.unitScale })}
       />
     </div>
@@ -253,18 +258,27 @@ function Tuned({ meant, shown, index }: ForKeys & { shown?: ShownCurve; index: n
         <Hint key={which} text={hint} side="top">
           <span className={`block text-xs ${exact ? 'text-blue' : 'text-graphite'}`}>
             {which}
-            <NumberField
-              label={which}
-              value={base[which]}
-              step={0.02}
-              digits={2}
-              min={-5}
-              max={5}
-              disabled={none || (key !== undefined && said === null)}
-              onPreview={(v) => change(preview.show, which, v)}
-              onChange={(v) => change(preview.make, which, v)}
-              onCancel={preview.drop}
-            />
+            {key !== undefined && said === null ? (
+              <span
+                className="tabular block h-6 text-right leading-6"
+                title="Its handles are set by hand, or it holds: smooth, flat or linear ones can be said in these"
+              >
+                –
+              </span>
+            ) : (
+              <NumberField
+                label={which}
+                value={base[which]}
+                step={0.02}
+                digits={2}
+                min={-5}
+                max={5}
+                disabled={none}
+                onPreview={(v) => change(preview.show, which, v)}
+                onChange={(v) => change(preview.make, which, v)}
+                onCancel={preview.drop}
+              />
+            )}
           </span>
         </Hint>
       ))}
@@ -278,7 +292,8 @@ function tuningNow(shown: ShownCurve, key: Key, index: number): Tuning | null {
     const { tension, continuity, bias } = key.out;
     return { tension, continuity, bias };
   }
-  if (key.out.kind === 'stepped') return null;
+  // What was set by hand has lengths of its own: three numbers do not say it.
+  if (['stepped', 'free'].includes(key.out.kind) || key.in.kind === 'free') return null;
   const last = shown.curve.keys.length - 1;
   const slope = (side: 'in' | 'out') => handleSlope(shown.curve, index, side);
   // At an end there is one handle; the other is taken to go on as it does.

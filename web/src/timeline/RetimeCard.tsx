@@ -238,6 +238,9 @@ const Line = ({ word, children }: { word: string; children: ReactNode }) => (
   </div>
 );
 
+/** As many frames keys are moved, stepped or pushed apart at a time. */
+const MOST = 200_000;
+
 const Field = (props: {
   label: string;
   value: number;
@@ -246,7 +249,7 @@ const Field = (props: {
   onChange: (value: number) => void;
 }) => (
   <span className="w-11">
-    <NumberField {...props} step={1} digits={0} onChange={(v) => props.onChange(Math.round(v))} />
+    <NumberField min={-MOST} max={MOST} {...props} step={1} digits={0} whole />
   </span>
 );
 

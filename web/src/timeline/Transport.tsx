@@ -1,4 +1,4 @@
-import { secondsAt, setPlayRange, setRange, soundNames } from '@varrup/core';
+import { limits, type Span, secondsAt, setPlayRange, setRange, soundNames } from '@varrup/core';
 import { ChevronFirst, ChevronLast, Pause, Play, StepBack, StepForward, Volume2, VolumeX } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
@@ -7,6 +7,7 @@ import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import { walkTabs } from '../ui/walk-tabs.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useHabits, useView } from '../view/view-store.ts';
@@ -38,8 +39,8 @@ export function Transport() {
           {Number(shot.rate.toFixed(3))} fps
         </Button>
       </Hint>
-      <Ends word="play" span={shot.play} onChange={(play) => run(setPlayRange, { play })} />
-      <Ends word="of" span={shot.range} onChange={(range) => run(setRange, { range })} />
+      <Ends word="play" span={shot.play} within={shot.range} onChange={(play) => run(setPlayRange, { play })} />
+      <Ends word="of" span={shot.range} within={FRAMES} onChange={(range) => run(setRange, { range })} />
       <HowItPlays />
       {dropped > 0 ? (
         <span className="ml-1 rounded-full bg-ochre-wash px-2 py-0.5 text-sm text-ochre-ink" role="status">
@@ -50,7 +51,7 @@ export function Transport() {
       <RetimeCard />
       <Sounds />
       <span className="grow" />
-      <div role="tablist" aria-label="Views of timing" className="flex gap-1">
+      <div role="tablist" aria-label="Views of timing" className="flex gap-1" onKeyDown={walkTabs}>
         {(['sheet', 'curves', 'cycle', 'bounces', 'formula'] as const).map((name) => (
           <Hint key={name} text={`Show the ${name}`} keys={keysOf(`view.${name}`)}>
             <button
@@ -105,14 +106,19 @@ function Now({ rate }: { rate: number }) {
   );
 }
 
+/** The frames that a shot can have. */
+const FRAMES: Span = { first: -limits.frames, last: limits.frames };
+
 function Ends({
   word,
   span,
+  within,
   onChange,
 }: {
   word: string;
-  span: { first: number; last: number };
-  onChange: (span: { first: number; last: number }) => void;
+  span: Span;
+  within: Span;
+  onChange: (span: Span) => void;
 }) {
   const what = word === 'play' ? 'that plays' : 'of the shot';
   return (
@@ -124,7 +130,10 @@ function Ends({
           value={span.first}
           step={1}
           digits={0}
-          onChange={(v) => onChange({ first: Math.min(Math.round(v), span.last), last: span.last })}
+          whole
+          min={within.first}
+          max={span.last}
+          onChange={(first) => onChange({ first, last: span.last })}
         />
       </span>
       –
@@ -134,7 +143,10 @@ function Ends({
           value={span.last}
           step={1}
           digits={0}
-          onChange={(v) => onChange({ first: span.first, last: Math.max(Math.round(v), span.first) })}
+          whole
+          min={span.first}
+          max={within.last}
+          onChange={(last) => onChange({ first: span.first, last })}
         />
       </span>
     </span>

@@ -32,6 +32,7 @@ export function drawCurves(canvas: HTMLCanvasElement, picture: CurvesPicture): v
   const { shot, span } = picture;
   drawGround(context, shot, span, width, height);
   drawValueLines(context, picture, width, height);
+  drawMarks(context, picture, width, height);
   const inAll = picture.curves.reduce((n, { curve }) => n + curve.keys.length, 0);
   if (inAll > CROWD) {
     const drawn = { picture, x: plainScale(timeScale(span, width)), y: plainScale(valueScale(picture.values, height)) };
@@ -81,6 +82,35 @@ function drawValueLines(
     context.fillStyle = colour('graphite');
     context.fillText(word(tick), 4, at - 1);
   }
+}
+
+/** Marks of more curves than this would be a net. */
+const MOST_MARKED = 4;
+
+/** Where the floor is for what is shown, and how far it may go. */
+function drawMarks(
+  context: CanvasRenderingContext2D,
+  { curves, values }: CurvesPicture,
+  width: number,
+  height: number,
+): void {
+  if (curves.length > MOST_MARKED) return;
+  const y = valueScale(values, height);
+  context.textAlign = 'right';
+  context.textBaseline = 'bottom';
+  context.setLineDash([7, 4]);
+  for (const { marks, scale, shift } of curves)
+    for (const { value, word } of marks) {
+      const at = Math.round(y(value * scale + shift)) + 0.5;
+      if (at < RULER || at > height) continue;
+      context.strokeStyle = context.fillStyle = colour('umber');
+      context.beginPath();
+      context.moveTo(0, at);
+      context.lineTo(width, at);
+      context.stroke();
+      context.fillText(word, width - 6, at - 1);
+    }
+  context.setLineDash([]);
 }
 
 function drawCurve(

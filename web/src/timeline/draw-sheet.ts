@@ -7,6 +7,8 @@ import { type Span, timeScale } from './time-axis.ts';
 
 export const ROW = 24;
 const PEG = { width: 6, height: 15 };
+/** How far a peg leans that is not driven in, in radians. */
+const LEAN = 0.5;
 
 /** Everything the sheet draws from. */
 export interface SheetPicture {
@@ -117,7 +119,36 @@ function drawRow(
   drawRepeats(context, picture, row, top, width);
   const keys = rowKeys(shot, row);
   if (keys.length > 0) drawKeys(context, picture, row, keys, middle, width);
+  drawLoose(context, picture, row, middle, width);
   drawFindings(context, picture, row, top, width);
+}
+
+/** What is loose: a peg that leans, since it is not driven in yet. */
+function drawLoose(
+  context: CanvasRenderingContext2D,
+  { shot, span }: SheetPicture,
+  row: SheetRow,
+  middle: number,
+  width: number,
+): void {
+  if (shot.loose.size === 0) return;
+  const x = timeScale(span, width);
+  const frames = new Set(row.paths.flatMap((path) => shot.loose.get(path)?.map((change) => change.frame) ?? []));
+  for (const frame of frames) {
+    const at = x(frame);
+    if (at <= -PEG.height || at >= width + PEG.height) continue;
+    context.save();
+    context.translate(at, middle);
+    context.rotate(LEAN);
+    context.beginPath();
+    context.roundRect(-PEG.width / 2, -PEG.height / 2, PEG.width, PEG.height, PEG.width / 2);
+    context.fillStyle = colour('card');
+    context.fill();
+    context.strokeStyle = colour('ochre');
+    context.lineWidth = 1.8;
+    context.stroke();
+    context.restore();
+  }
 }
 
 /** Beyond the seam of a cycle: that it goes on, how often, and how far it gets. */

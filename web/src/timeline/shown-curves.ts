@@ -1,4 +1,15 @@
-import { type Curve, CurveReader, findChannel, type NumberCurve, type Shot, splitPath } from '@varrup/core';
+import {
+  boundsOf,
+  type Channel,
+  type Curve,
+  CurveReader,
+  findChannel,
+  type Member,
+  type NumberCurve,
+  rangeOf,
+  type Shot,
+  splitPath,
+} from '@varrup/core';
 
 /** A curve as the curves view shows it: in the interface's units, in a colour. */
 export interface ShownCurve {
@@ -13,7 +24,11 @@ export interface ShownCurve {
   readonly shift: number;
   /** What a value is multiplied by to be written in its unit. */
   readonly unitScale: number;
+  /** From where to where its values may be set. */
+  readonly range: { readonly min: number; readonly max: number };
   readonly unit: string;
+  /** Heights that mean something to it: where the floor is, how far it may go. In the channel's own measure. */
+  readonly marks: readonly { readonly value: number; readonly word: string }[];
 }
 
 /** Which curves are seen. */
@@ -65,7 +80,8 @@ export function shownCurve(
   const member = shot.members.get(id);
   const channel = member && findChannel(member, channelId, shot.rigs);
   if (!channel) return null;
-  const axis = { x: 'axis-x', y: 'axis-y', z: 'axis-z', r: 'axis-x', g: 'axis-y', b: 'axis-z' }[channel.label];
+  const family = channel.group === 'turn' ? 'turn' : 'axis';
+  const axis = { x: 'x', y: 'y', z: 'z', r: 'x', g: 'y', b: 'z' }[channel.label];
   const label = `${channel.group} ${channel.label}`.trim();
   const reader = readerOf(curve);
   const own = unitScale(channel.unit);
@@ -76,25 +92,43 @@ export function shownCurve(
     label: name,
     curve,
     reader,
-    colour: axis ?? 'umber',
+    colour: axis ? `${family}-${axis}` : 'umber',
     scale,
     shift,
     unitScale: own,
+    range: rangeOf(channel),
+    marks: marksOf(shot, member, channel),
     unit: channel.unit,
   };
+}
+
+/** Kinds that stand on the floor with their lowest point. */
+const standing = (member: Member) =>
+  member.parent === null && !['group', 'camera', 'light', 'control', 'rig', 'plane'].includes(member.kind);
+
+function marksOf(shot: Shot, member: Member, channel: Channel): ShownCurve['marks'] {
+  const marks: { value: number; word: string }[] = [];
+  if (channel.id === 'move.y' && standing(member)) {
+    const [, lowest] = boundsOf(member, shot.rigs);
+    const { 'size.y': size = 1, 'pivot.y': pivot = 0 } = member.values;
+    marks.push({ value: -(pivot + size * (lowest - pivot)), word: 'on the floor' });
+  }
+  if (channel.min !== undefined) marks.push({ value: channel.min, word: 'least' });
+  if (channel.max !== undefined) marks.push({ value: channel.max, word: 'most' });
+  return marks;
 }
 
 const ranges = new WeakMap<Curve, { low: number; high: number }>();
 
 /** What brings a curve's own lowest and highest value to 0 and 1; a level one to the middle. */
 function normalised(curve: NumberCurve, reader: CurveReader): [scale: number, shift: number] {
-  const range = ranges.get(curve) ?? rangeOf(curve, reader);
+  const range = ranges.get(curve) ?? reachOf(curve, reader);
   ranges.set(curve, range);
   const size = range.high - range.low;
   return size > 1e-12 ? [1 / size, -range.low / size] : [1, 0.5 - range.low];
 }
 
-function rangeOf(curve: NumberCurve, reader: CurveReader): { low: number; high: number } {
+function reachOf(curve: NumberCurve, reader: CurveReader): { low: number; high: number } {
   let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
   const take = (v: number) => {
     low = Math.min(low, v);
@@ -112,7 +146,7 @@ export function valueSpan(curves: readonly ShownCurve[]): { low: number; high: n
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
   for (const { curve, reader, scale, shift } of curves) {
-    const range = ranges.get(curve) ?? rangeOf(curve, reader);
+    const range = ranges.get(curve) ?? reachOf(curve, reader);
     ranges.set(curve, range);
     low = Math.min(low, range.low * scale + shift);
     high = Math.max(high, range.high * scale + shift);

@@ -1,4 +1,4 @@
-import { type Frame, Program, type Shot } from '@varrup/core';
+import { type Frame, Program, posedAt, type Shot } from '@varrup/core';
 import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from './playhead.ts';
 
@@ -12,6 +12,8 @@ class Live {
   #program: Program | null = null;
   #frame: Frame | null = null;
   #shot: Shot | null = null;
+  /** What stands in for curves in what was last evaluated. */
+  #seen: Shot['over'];
   #request = 0;
   readonly #listeners = new Set<Listener>();
 
@@ -20,7 +22,7 @@ class Live {
       if (state.shot !== old.shot) this.ask();
     });
     usePlayhead.subscribe((state, old) => {
-      if (state.frame !== old.frame) this.ask();
+      if (state.frame !== old.frame || state.playing !== old.playing) this.ask();
     });
   }
 
@@ -50,16 +52,19 @@ class Live {
 
   #evaluate(): void {
     const { shot } = useShot.getState();
-    const { frame: time } = usePlayhead.getState();
+    const { frame: time, playing } = usePlayhead.getState();
     if (!shot) {
       this.#program = null;
       this.#frame = null;
       this.#shot = null;
       return;
     }
-    if (shot === this.#shot && this.#frame?.at === time) return;
-    this.#program ??= new Program(shot);
-    this.#program.update(shot);
+    // What is loose is seen on its own frame, and while it plays nowhere.
+    const seen = playing ? shot : posedAt(shot, time);
+    if (shot === this.#shot && this.#frame?.at === time && this.#seen === seen.over) return;
+    this.#seen = seen.over;
+    this.#program ??= new Program(seen);
+    this.#program.update(seen);
     if (this.#frame?.layout !== this.#program.layout) this.#frame = this.#program.createFrame();
     this.#program.evaluate(time, this.#frame);
     this.#shot = shot;

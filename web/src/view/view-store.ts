@@ -1,6 +1,7 @@
 import type { AutoKey, CollisionAnswer, KeySelection } from '@varrup/core';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import type { ShotView } from './shot-views.ts';
 
 /** What the animator looks at and works with; none of it is part of the shot. Time is apart, in `playhead`. */
 
@@ -185,6 +186,8 @@ export interface Habits {
   readonly fullPicture: boolean;
   /** Members whose channels the sheet hides, by shot. */
   readonly folded: Readonly<Record<string, readonly string[]>>;
+  /** How shots were looked at, by shot: see `shot-views`. */
+  readonly views: Readonly<Record<string, Partial<ShotView>>>;
   set(change: Partial<Omit<Habits, 'set'>>): void;
 }
 
@@ -205,6 +208,7 @@ export const useHabits = create<Habits>()(
       theme: 'system',
       shortcuts: {},
       folded: {},
+      views: {},
       turnFrames: 8,
       chart: true,
       onion: { on: false, before: 4, after: 4, every: 2, look: 'shapes', who: 'picked' },

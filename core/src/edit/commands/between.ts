@@ -2,6 +2,7 @@ import type { Curve } from '../../curve/key.ts';
 import { keyIndexAt, orientationValueAt, withKey, withOrientationKey, withoutKeys } from '../../curve/reshape.ts';
 import { valueAt } from '../../curve/sample.ts';
 import type { AnyKey } from '../../curve/turn-back.ts';
+import { withoutLoose } from '../../document/loose.ts';
 import type { Shot } from '../../document/shot.ts';
 import { channelWords } from '../../document/words.ts';
 import { quaternionBetween, quaternionExp, quaternionLog, quaternionMultiply } from '../../pose/quaternion.ts';
@@ -39,7 +40,7 @@ export const placeBetween = defineCommand<{ paths: readonly string[]; frame: num
     `place ${channelWords(shot, paths)} ${Math.round(share * 100)} % of the way at ${Math.round(frame)}`,
   apply(shot, { paths, frame, share }) {
     const curves = shot.curves.edit();
-    const loose = shot.loose.edit();
+    let { loose } = shot;
     let changed = false;
     for (const path of paths) {
       const curve = curves.get(path);
@@ -57,10 +58,10 @@ export const placeBetween = defineCommand<{ paths: readonly string[]; frame: num
         path,
         fresh ? ({ ...keyed, keys: keys.with(at, { ...keys[at], role: 'breakdown' }) } as typeof curve) : keyed,
       );
-      loose.delete(path);
+      loose = withoutLoose(loose, path, frame);
       changed = true;
     }
-    return changed ? { ...shot, curves: curves.done(), loose: loose.done() } : shot;
+    return changed ? { ...shot, curves: curves.done(), loose } : shot;
   },
 });
 

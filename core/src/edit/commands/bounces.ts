@@ -1,7 +1,6 @@
-import { bouncesOf, contactsOf } from '../../bounce/bounces.ts';
+import { flightFrom, withOneGravity } from '../../bounce/flights.ts';
 import { withArc, withTimeMap } from '../../bounce/remake.ts';
 import { splitPath } from '../../document/channels.ts';
-import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
 
@@ -37,14 +36,9 @@ export const reshapeBounce = defineCommand<{ path: string; frame: number; height
   },
 });
 
-/** The bounce that rises from a contact, with the contact it ends at. */
-function flightFrom(shot: Shot, path: string, frame: number) {
-  const curve = shot.curves.get(path);
-  if (curve?.type !== 'number') return null;
-  for (const run of bouncesOf(contactsOf(curve))) {
-    const i = run.findIndex((c) => Math.abs(c.frame - frame) < 0.01);
-    const [contact, next] = [run[i], run[i + 1]];
-    if (contact?.rise && next) return { contact: { ...contact, rise: contact.rise }, next };
-  }
-  return null;
-}
+/** Gives every bounce of a run one gravity, that of its first fall: heights follow from times. @param frame the first contact of the run */
+export const oneGravity = defineCommand<{ path: string; frame: number }>({
+  name: 'bounce.gravity',
+  label: ({ path }, shot) => `one gravity for the bounces of ${memberWords(shot, [splitPath(path).member])}`,
+  apply: (shot, { path, frame }) => withOneGravity(shot, path, frame),
+});

@@ -1,10 +1,12 @@
 import { keyIndexAt, withHandleKind, withKey, withOrientationKey } from '../../curve/reshape.ts';
 import { type ChannelValue, findChannel, ORIENTATION, splitPath } from '../../document/channels.ts';
+import { looseAt, withLoose, withoutLoose } from '../../document/loose.ts';
 import type { Shot } from '../../document/shot.ts';
 import { channelWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import { type Quaternion, withinBounds } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
+import { refuseOutside } from './value-range.ts';
 
 /** Whether a change by hand keys: never, on every channel it touches, or only on channels that have keys already. */
 export type AutoKey = 'off' | 'every' | 'animated';
@@ -24,9 +26,10 @@ export const changeChannels = defineCommand<{
     let next = shot;
     for (const [path, value] of Object.entries(values)) {
       if (isShut(shot, path)) continue;
+      refuseOutside(shot, path, value);
       const animated = shot.curves.has(path);
       if (autoKey === 'every' || (autoKey === 'animated' && animated)) next = keyed(next, path, frame, value);
-      else if (animated) next = { ...next, loose: next.loose.with(path, value) };
+      else if (animated) next = { ...next, loose: withLoose(next.loose, path, frame, value) };
       else next = withConstant(next, path, value);
     }
     return next;
@@ -60,11 +63,29 @@ export function changedPaths(shot: Shot, paths: readonly string[], frame: number
   });
 }
 
-/** Lets loose values go: the curves have their way again. */
+/** Lets what is loose go, at whatever frames: the curves have their way again. */
 export const dropLoose = defineCommand<{ paths: readonly string[] }>({
   name: 'loose.drop',
   label: ({ paths }, shot) => `drop ${channelWords(shot, paths)}`,
-  apply: (shot, { paths }) => paths.reduce(withoutLoose, shot),
+  apply(shot, { paths }) {
+    const loose = paths.reduce((left, path) => withoutLoose(left, path), shot.loose);
+    return loose === shot.loose ? shot : { ...shot, loose };
+  },
+});
+
+/** Keys what is loose, each change on the frame it was made on. */
+export const keyLoose = defineCommand<{ paths: readonly string[] }>({
+  name: 'loose.key',
+  label: ({ paths }, shot) => `key ${channelWords(shot, paths)}`,
+  apply: (shot, { paths }) =>
+    paths.reduce(
+      (next, path) =>
+        (shot.loose.get(path) ?? []).reduce(
+          (keyedSoFar, { frame, value }) => keyed(keyedSoFar, path, frame, value),
+          next,
+        ),
+      shot,
+    ),
 });
 
 /** Whether a rig locks a channel: nothing sets or keys it. */
@@ -83,13 +104,7 @@ function keyed(shot: Shot, path: string, frame: number, value: ChannelValue): Sh
   // Seen or not seen: there is nothing between the two for a curve to pass through.
   const switched =
     !old && splitPath(path).channel === 'visible' ? withHandleKind(curve, frame, 'out', 'stepped') : curve;
-  return withoutLoose({ ...shot, curves: shot.curves.with(path, switched) }, path);
-}
-
-function withoutLoose(shot: Shot, path: string): Shot {
-  if (!shot.loose.has(path)) return shot;
-  const loose = shot.loose.without(path);
-  return { ...shot, loose };
+  return { ...shot, curves: shot.curves.with(path, switched), loose: withoutLoose(shot.loose, path, frame) };
 }
 
 function withConstant(shot: Shot, path: string, value: ChannelValue): Shot {
@@ -107,7 +122,7 @@ function withConstant(shot: Shot, path: string, value: ChannelValue): Shot {
 export type ChannelState = 'loose' | 'keyed' | 'animated' | 'constant';
 
 export function channelState(shot: Shot, path: string, frame: number): ChannelState {
-  if (shot.loose.has(path)) return 'loose';
+  if (looseAt(shot.loose, path, frame) !== undefined) return 'loose';
   const curve = shot.curves.get(path);
   if (!curve) return 'constant';
   return keyIndexAt(curve.keys, frame) >= 0 ? 'keyed' : 'animated';

@@ -1,10 +1,11 @@
 import { describe, expect, test } from 'vitest';
 import { channelPath, emptyShot, type Shot, shownChannels } from '../../document/index.ts';
+import { channelValue } from '../../evaluate/channel-value.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { Rigs } from '../../rig/rigs.ts';
 import { Refused } from '../../schema/refused.ts';
 import { perform } from '../edit.ts';
-import { changeChannels, channelState, dropLoose, setKeys } from './change.ts';
+import { changeChannels, channelState, dropLoose, keyLoose, setKeys } from './change.ts';
 import { moveKeys, removeKeys, setHandleKind } from './keys.ts';
 import {
   addMember,
@@ -65,10 +66,37 @@ describe('a stray change with auto-key off', () => {
 
   test('is loose on an animated channel and a new constant on the others', () => {
     const s = changeChannels.apply(animated(), { frame: 5, values: { 'b.move.y': 2, 'b.move.x': 1 }, autoKey: 'off' });
-    expect(s.loose.toJSON()).toEqual({ 'b.move.y': 2 });
+    expect(s.loose.toJSON()).toEqual({ 'b.move.y': [{ frame: 5, value: 2 }] });
     expect(keyFrames(s)).toEqual({ 'b.move.y': [1] });
     expect(channelState(s, 'b.move.y', 5)).toBe('loose');
     expect(channelState(s, 'b.move.x', 5)).toBe('constant');
+    expect(channelState(s, 'b.move.y', 6)).toBe('animated');
+    expect([4, 5, 6].map((frame) => channelValue(s, 'b.move.y', frame))).toEqual([0, 2, 0]);
+  });
+
+  test('stays on its frame while others are made, and all are keyed where they were made', () => {
+    const at = (s: Shot, frame: number, value: number) =>
+      changeChannels.apply(s, { frame, values: { 'b.move.y': value }, autoKey: 'off' });
+    const s = at(at(at(animated(), 9, 3), 5, 2), 9, 4);
+    expect(s.loose.toJSON()).toEqual({
+      'b.move.y': [
+        { frame: 5, value: 2 },
+        { frame: 9, value: 4 },
+      ],
+    });
+    const one = setKeys.apply(s, { frame: 5, paths: ['b.move.y'] });
+    expect(one.loose.toJSON()).toEqual({ 'b.move.y': [{ frame: 9, value: 4 }] });
+    const all = keyLoose.apply(s, { paths: ['b.move.y'] });
+    expect(all.loose.size).toBe(0);
+    expect(all.curves.at('b.move.y').keys.map((k) => [k.frame, k.value])).toEqual([
+      [1, 0],
+      [5, 2],
+      [9, 4],
+    ]);
+    expect(dropLoose.apply(s, { paths: ['b.move.y'] })).toEqual(animated());
+    // A whole channel of them is more than one can keep in mind.
+    const many = Array.from({ length: 200 }, (_, i) => i + 10).reduce((next, frame) => at(next, frame, 1), animated());
+    expect(() => at(many, 300, 1)).toThrow('key or drop some first');
   });
 
   test('is gone with one press, or keyed with one press', () => {

@@ -1,9 +1,11 @@
 import type { Curve, Extension, PlainKind } from '../../curve/key.ts';
 import { keyIndexAt, withHandle, withHandleKind, withJoined, withoutKeys } from '../../curve/reshape.ts';
+import { withoutLoose } from '../../document/loose.ts';
 import type { Shot } from '../../document/shot.ts';
 import { channelWords, countWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
 import { type CollisionAnswer, type KeySelection, planRetiming, type RetimingPlan, withRetiming } from '../retiming.ts';
+import { refuseOutside } from './value-range.ts';
 
 export const countKeys = (keys: KeySelection): number => Object.values(keys).reduce((n, f) => n + f.length, 0);
 
@@ -80,8 +82,7 @@ function keepingLastValue(shot: Shot, path: string, curve: Curve | undefined): S
     curve.type === 'number'
       ? { ...member, values: { ...member.values, [path.slice(dot + 1)]: curve.keys[0].value } }
       : { ...member, orientation: curve.keys[0].value };
-  const loose = shot.loose.without(path);
-  return { ...shot, members: shot.members.with(member.id, kept), loose: shot.loose.has(path) ? loose : shot.loose };
+  return { ...shot, members: shot.members.with(member.id, kept), loose: withoutLoose(shot.loose, path) };
 }
 
 /** Sets the kind of the picked keys' handles. */
@@ -123,8 +124,9 @@ export const setKeyValue = defineCommand<{ keys: KeySelection; value: number }>(
   name: 'key.value',
   label: ({ keys, value }) => `set ${countWords(countKeys(keys), 'key')} to ${Number(value.toFixed(4))}`,
   apply: (shot, { keys, value }) =>
-    eachCurve(shot, keys, (curve, frames) => {
+    eachCurve(shot, keys, (curve, frames, path) => {
       if (curve.type !== 'number') return curve;
+      refuseOutside(shot, path, value);
       const at = new Set(frames.map((f) => keyIndexAt(curve.keys, f)));
       return { ...curve, keys: curve.keys.map((k, i) => (at.has(i) ? { ...k, value } : k)) };
     }),

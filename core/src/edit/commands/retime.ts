@@ -1,6 +1,7 @@
 import type { Curve } from '../../curve/key.ts';
 import { keyIndexAt, tidyFrame } from '../../curve/reshape.ts';
 import { type AnyKey, keysOfCurve } from '../../curve/turn-back.ts';
+import { withoutLoose } from '../../document/loose.ts';
 import type { Shot } from '../../document/shot.ts';
 import { countWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
@@ -267,7 +268,7 @@ export const putDownKeys = defineCommand<{ carried: CarriedKeys; frame: number }
     )} at ${Math.round(frame)}`,
   apply(shot, { carried, frame }) {
     const curves = shot.curves.edit();
-    const loose = shot.loose.edit();
+    let { loose } = shot;
     for (const [path, keys] of Object.entries(carried)) {
       const put = keys.map((k) => ({ ...k, frame: tidyFrame(k.frame + frame) }));
       const old = curves.get(path);
@@ -275,8 +276,8 @@ export const putDownKeys = defineCommand<{ carried: CarriedKeys; frame: number }
       const type = typeof put[0].value === 'number' ? 'number' : 'orientation';
       const base = old?.type === type ? old : { type, before: 'hold', after: 'hold' };
       curves.set(path, { ...base, keys: [...stay, ...put].sort((a, b) => a.frame - b.frame) } as Curve);
-      loose.delete(path);
+      for (const { frame: at } of put) loose = withoutLoose(loose, path, at);
     }
-    return { ...shot, curves: curves.done(), loose: loose.done() };
+    return { ...shot, curves: curves.done(), loose };
   },
 });

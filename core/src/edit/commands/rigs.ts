@@ -137,7 +137,7 @@ export function versionChange(shot: Shot, id: string, version: number): VersionC
 function madeFor(shot: Shot, member: Member) {
   return shownChannels(member, shot.rigs).flatMap((channel) => {
     const path = channelPath(member.id, channel.id);
-    const loose = shot.loose.get(path);
+    const loose = shot.loose.get(path)?.[0].value;
     const value = typeof loose === 'number' ? loose : (member.values[channel.id] ?? null);
     const curve = shot.curves.get(path) ?? null;
     const formula = shot.formulas.get(path) ?? null;

@@ -6,6 +6,7 @@ import { channelPath, ORIENTATION } from '../../document/channels.ts';
 import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
+import { posedAt } from '../../evaluate/posed.ts';
 import { type Angles, anglesToQuaternion, quaternionToAngles } from '../../pose/angles.ts';
 import { quaternionBetween } from '../../pose/quaternion.ts';
 import type { RotationOrder } from '../../pose/rotation-order.ts';
@@ -60,7 +61,8 @@ export const setRotation = defineCommand<{ id: string } & Way>({
 });
 
 /** How a member is turned within its parent at a frame. */
-export const turnAt = (shot: Shot, id: string, frame: number): Quaternion => turnReader(shot, id)(frame);
+export const turnAt = (shot: Shot, id: string, frame: number): Quaternion =>
+  turnReader(posedAt(shot, frame), id)(frame);
 
 type TurnReader = (frame: number) => Quaternion;
 
@@ -70,7 +72,7 @@ function turnReader(shot: Shot, id: string): TurnReader {
   const path = channelPath(id, ORIENTATION);
   if (member.rotation === 'orientation') {
     const curve = shot.curves.get(path);
-    if (shot.loose.has(path) || curve?.type !== 'orientation') {
+    if (shot.over?.has(path) || curve?.type !== 'orientation') {
       const still = channelValue(shot, path, 1) as Quaternion;
       return () => still;
     }
@@ -79,7 +81,7 @@ function turnReader(shot: Shot, id: string): TurnReader {
   const parts = TURN.map((c) => {
     const own = channelPath(id, c);
     const curve = shot.curves.get(own);
-    if (shot.loose.has(own) || curve?.type !== 'number') {
+    if (shot.over?.has(own) || curve?.type !== 'number') {
       const still = channelValue(shot, own, 1) as number;
       return () => still;
     }

@@ -9,7 +9,7 @@ import {
   withHandle,
   withHandleKind,
 } from '../../curve/index.ts';
-import { emptyShot, type Shot } from '../../document/index.ts';
+import { emptyShot, type Shot, withLoose } from '../../document/index.ts';
 import { Rigs } from '../../rig/rigs.ts';
 import { Table } from '../../table/table.ts';
 import { numberCurve } from '../../testing/arbitraries.ts';
@@ -209,7 +209,7 @@ test('what has changed since the last key is found, loose or held', () => {
   const paths = ['b.move.x', PATH, 'b.move.z'];
   expect(changedPaths(s, paths, 9)).toEqual([]);
   expect(changedPaths(s, paths, 5)).toEqual([PATH]);
-  s = { ...s, loose: Table.of({ 'b.move.x': 3 }) };
+  s = { ...s, loose: withLoose(s.loose, 'b.move.x', 9, 3) };
   expect(changedPaths(s, paths, 9)).toEqual(['b.move.x']);
   const keyed = setKeys.apply(s, { frame: 9, paths: changedPaths(s, paths, 9) });
   expect(keyed.curves.at('b.move.x').keys.map((k) => k.value)).toEqual([1, 3]);

@@ -1,5 +1,6 @@
 import type { Curve, Key } from '../../curve/key.ts';
-import type { Span } from '../../document/shot.ts';
+import { limits, type Span } from '../../document/shot.ts';
+import { Refused } from '../../schema/refused.ts';
 import { defineCommand } from '../edit.ts';
 
 export const renameShot = defineCommand<{ name: string }>({
@@ -22,7 +23,8 @@ export const setRate = defineCommand<{ rate: number; keep: 'frames' | 'seconds' 
     const at = (frame: number) => 1 + (frame - 1) * factor;
     const span = (s: Span): Span => ({ first: Math.round(at(s.first)), last: Math.round(at(s.last)) });
     const curves = shot.curves.map((c) => stretched(c, at, factor));
-    return { ...shot, rate, range: span(shot.range), play: span(shot.play), curves };
+    const loose = shot.loose.map((list) => list.map((change) => ({ ...change, frame: at(change.frame) })));
+    return { ...shot, rate, range: span(shot.range), play: span(shot.play), curves, loose };
   },
 });
 
@@ -43,6 +45,7 @@ export const setRange = defineCommand<{ range: Span }>({
   name: 'shot.range',
   label: ({ range }) => `set the range to ${range.first}–${range.last}`,
   apply(shot, { range }) {
+    refuseSpan(range);
     const { first, last } = shot.range;
     if (range.first === first && range.last === last) return shot;
     const whole = shot.play.first === first && shot.play.last === last;
@@ -55,10 +58,21 @@ export const setPlayRange = defineCommand<{ play: Span }>({
   name: 'shot.play',
   label: ({ play }) => `play ${play.first}–${play.last}`,
   apply(shot, { play }) {
+    refuseSpan(play);
     const next = clipped(play, shot.range);
     return next.first === shot.play.first && next.last === shot.play.last ? shot : { ...shot, play: next };
   },
 });
+
+/** @throws Refused where it is no run of whole frames that a shot can have */
+function refuseSpan({ first, last }: Span): void {
+  const inside = (frame: number) => Number.isInteger(frame) && Math.abs(frame) <= limits.frames;
+  if (!inside(first) || !inside(last))
+    throw new Refused(`The frames of a shot are whole, from −${said(limits.frames)} to ${said(limits.frames)}.`);
+  if (last < first) throw new Refused(`The last frame, ${last}, cannot come before the first, ${first}.`);
+}
+
+const said = (frames: number) => frames.toLocaleString('en');
 
 function clipped(span: Span, within: Span): Span {
   const first = Math.min(Math.max(span.first, within.first), within.last);

@@ -3,6 +3,7 @@ import { keyIndexAt, withHandleKind, withKey, withOrientationKey } from '../../c
 import { withSplit } from '../../curve/split.ts';
 import { channelPath, ORIENTATION } from '../../document/channels.ts';
 import { isLocked, topmost } from '../../document/hierarchy.ts';
+import { withoutLoose } from '../../document/loose.ts';
 import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
@@ -98,7 +99,7 @@ function turned(shot: Shot, id: string, frame: Frame, { pivot, axis, angle, from
     if (i < parts) curve = withHandleKind(curve, at, 'out', inside ? 'smooth' : 'flat');
     if (inside) curve = asBreakdown(curve, at);
   }
-  const loose = standing.loose.without(path);
+  const loose = withoutLoose(standing.loose, path);
   return { ...standing, curves: standing.curves.with(path, curve), loose };
 }
 
@@ -157,8 +158,7 @@ function switchedTo(shot: Shot, path: string, frame: number, value: number): Sho
   const before = curve?.keys.findLast((k) => k.frame < frame - 1e-6);
   if (curve && before) curve = withHandleKind(curve, before.frame, 'out', 'stepped');
   const keyed = withHandleKind(withKey(curve, frame, value), frame, 'out', 'stepped');
-  const loose = shot.loose.without(path);
-  return { ...shot, curves: shot.curves.with(path, keyed), loose: shot.loose.has(path) ? loose : shot.loose };
+  return { ...shot, curves: shot.curves.with(path, keyed), loose: withoutLoose(shot.loose, path, frame) };
 }
 
 const zeros = () => new Float64Array(16) as unknown as mat4;

@@ -5,6 +5,7 @@ import { withinBounds } from '../../schema/numbers.ts';
 import { defineCommand } from '../edit.ts';
 import type { KeySelection } from '../retiming.ts';
 import { countKeys, eachCurve } from './keys.ts';
+import { refuseOutside } from './value-range.ts';
 
 /** Where values are scaled about: a number, or a point each curve finds among its own picked keys. */
 export type Pivot = number | 'mean' | 'first' | 'last';
@@ -31,9 +32,13 @@ export const changeValues = defineCommand<{ keys: KeySelection; how: ValueChange
   name: 'key.values',
   label: ({ keys, how }) => `${verbs[how.kind]} ${countWords(countKeys(keys), 'key')}`,
   apply: (shot, { keys, how }) =>
-    eachCurve(shot, keys, (curve, frames) =>
-      curve.type === 'number' ? withValues(curve, new Set(frames.map((f) => keyIndexAt(curve.keys, f))), how) : curve,
-    ),
+    eachCurve(shot, keys, (curve, frames, path) => {
+      if (curve.type !== 'number') return curve;
+      const picked = new Set(frames.map((f) => keyIndexAt(curve.keys, f)));
+      const next = withValues(curve, picked, how);
+      for (const i of picked) if (next.keys[i]) refuseOutside(shot, path, next.keys[i].value);
+      return next;
+    }),
 });
 
 function withValues(curve: NumberCurve, picked: ReadonlySet<number>, how: ValueChange): NumberCurve {
@@ -46,10 +51,10 @@ function withValues(curve: NumberCurve, picked: ReadonlySet<number>, how: ValueC
 function changed(curve: NumberCurve, key: Key, i: number, values: readonly number[], how: ValueChange): Key {
   switch (how.kind) {
     case 'offset':
-      return { ...key, value: withinBounds(key.value + how.by) };
+      return { ...key, value: key.value + how.by };
     case 'scale': {
       const pivot = pivotOf(values, how.about);
-      return steepened({ ...key, value: withinBounds(pivot + (key.value - pivot) * how.factor) }, how.factor);
+      return steepened({ ...key, value: pivot + (key.value - pivot) * how.factor }, how.factor);
     }
     case 'flatten':
       return steepened({ ...key, value: pivotOf(values, how.to) }, 0);

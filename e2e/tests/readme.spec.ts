@@ -1,0 +1,124 @@
+import { expect, type Page, test } from '@playwright/test';
+import { channel, frameX, openPractice, saved, timing } from '../desk.ts';
+
+/** The first animation of the README, sentence by sentence, with the keys it names pressed right after one another. */
+
+const frame = (page: Page) => page.getByTestId('frame');
+const checksDone = (page: Page) => expect(page.getByRole('status').filter({ hasText: /in \d+ ms/ })).toBeVisible();
+
+/** "Press frame 13 on the ruler". */
+async function pressFrame(page: Page, at: number): Promise<void> {
+  const box = (await timing(page).boundingBox())!;
+  await page.mouse.click(box.x + (await frameX(page, at)), box.y + 8);
+}
+
+/** "type `0.2` into *move y*". */
+async function typeInto(page: Page, name: string, text: string): Promise<void> {
+  await channel(page, name).click();
+  await page.keyboard.type(text);
+}
+
+test('a first animation: a bounce, from an empty shot to its movie', async ({ page }) => {
+  await page.goto('/');
+  // 2. Press new shot and call it Bounce.
+  const production = page.getByRole('region', { name: 'Night Ferry', exact: true });
+  await production.getByRole('button', { name: 'new shot' }).click();
+  await page.keyboard.type('Bounce');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
+  const id = new URL(page.url()).pathname.split('/').pop()!;
+
+  // 3. bring in… → plane, then bring in… → ball. Type 2 into move y and press K: every channel is keyed on frame 1.
+  for (const kind of ['plane', 'ball']) {
+    await page.getByRole('button', { name: 'bring in…' }).click();
+    await page.getByRole('menuitem', { name: kind, exact: true }).click();
+  }
+  await typeInto(page, 'move y', '2');
+  await page.keyboard.press('k');
+  let { curves, members } = await saved(page, id);
+  const ball = Object.values(members).find((m) => m.kind === 'ball')!.id;
+  const path = `${ball}.move.y`;
+  expect(Object.keys(curves)).toHaveLength(9);
+  expect(curves[path].keys.map((k) => [k.frame, k.value])).toEqual([[1, 2]]);
+
+  // 4. Press frame 13 on the ruler, type 0.2 into move y. The number turns ochre: it is loose. Press L to key it.
+  await pressFrame(page, 13);
+  await typeInto(page, 'move y', '0.2');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('move y is loose')).toBeVisible();
+  await page.keyboard.press('l');
+  await expect(page.getByText('move y is loose')).toBeHidden();
+
+  // 5. Press A: auto-key is armed. Go to frame 21, type 1; go to frame 29, type 0.2. Press A again.
+  await page.keyboard.press('a');
+  await expect(page.getByRole('button', { name: /auto key/ })).not.toContainText('off');
+  await pressFrame(page, 21);
+  await typeInto(page, 'move y', '1');
+  await pressFrame(page, 29);
+  await typeInto(page, 'move y', '0.2');
+  await page.keyboard.press('a');
+  await expect(page.getByRole('button', { name: /auto key/ })).toContainText('off');
+  ({ curves } = await saved(page, id));
+  expect(curves[path].keys.map((k) => [k.frame, k.value])).toEqual([
+    [1, 2],
+    [13, 0.2],
+    [21, 1],
+    [29, 0.2],
+  ]);
+
+  // 6. The checks say so, at 13 and at 29. Press one to go there, open its name, press sharp contact. J goes to the next one.
+  await page.getByRole('tab', { name: /^checks/ }).click();
+  await checksDone(page);
+  const eased = page.getByRole('region', { name: 'Eased landing' });
+  await expect(eased.getByRole('listitem')).toHaveCount(2);
+  await eased.getByRole('listitem').first().getByRole('button').first().click();
+  await expect(frame(page)).toHaveText('13');
+  await eased.getByRole('button', { name: /^Eased landing/ }).click();
+  await expect(eased).toContainText('A falling thing is fastest when it hits the ground.');
+  await eased.getByRole('listitem').first().getByRole('button', { name: 'sharp contact' }).click();
+  await expect(eased.getByRole('listitem')).toHaveCount(1);
+  await page.keyboard.press('j');
+  await expect(frame(page)).toHaveText('29');
+
+  // 7. The bounces tab has it in numbers: type other heights and frame counts, and the keys follow.
+  await page.getByRole('tab', { name: 'bounces' }).click();
+  await page.getByLabel('Height of the bounce from 13, metres').click();
+  await page.keyboard.type('0.7');
+  await page.keyboard.press('Enter');
+  ({ curves } = await saved(page, id));
+  expect(curves[path].keys.find((k) => k.frame === 21)?.value).toBeCloseTo(0.9, 6);
+
+  // 8. Under kits, Squash from speed shows in the stage what it would do; write keys keeps it.
+  await page.getByRole('tab', { name: /^kits/ }).click();
+  await page.getByRole('button', { name: /^Squash from speed/ }).click();
+  await page.getByRole('button', { name: 'write keys' }).click();
+  expect(Object.keys((await saved(page, id)).curves).some((p) => p.includes('deform'))).toBe(true);
+
+  // 9. Space. Then Ctrl+M makes a movie.
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Control+m');
+  await expect(page.getByRole('dialog', { name: 'Movie, picture, contact sheet' })).toBeVisible();
+});
+
+test('a first pose: a hand dragged, a pose put on, mirrored and keyed', async ({ page }) => {
+  const id = await openPractice(page);
+  // 2. Press Alt+0 for the poses: put Contact on, then mirror. Slide how much for something between.
+  await page.getByRole('treeitem', { name: 'Porter' }).click();
+  await page.keyboard.press('Alt+0');
+  await page.getByRole('button', { name: 'Put Contact on' }).first().click();
+  const contact = await saved(page, id);
+  expect(Object.keys(contact.members['porter-handL'].values).length).toBeGreaterThan(0);
+  // 3. Press the porter's ring, then K: the whole pose is keyed. Go to frame 13, put another pose on, K again.
+  await page.keyboard.press('k');
+  await pressFrame(page, 13);
+  await page.getByRole('button', { name: 'Put Passing on' }).first().click();
+  await page.keyboard.press('k');
+  const { curves } = await saved(page, id);
+  expect(curves['porter-handL.move.z'].keys.map((k) => k.frame)).toEqual([1, 13]);
+  // 4. Shift+T plants a hand or foot where it stands.
+  await page.getByRole('treeitem', { name: 'leg L', exact: true }).click();
+  await page.keyboard.press('Shift+T');
+  await expect(page.getByText('planted').first()).toBeVisible();
+});

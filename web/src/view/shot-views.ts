@@ -1,0 +1,26 @@
+import { type Looking, type Side, type TimelineTab, useHabits } from './view-store.ts';
+
+/** How a shot was looked at last: it is opened so again. */
+export interface ShotView {
+  /** Where the free camera was, and what it looked at, in metres. */
+  readonly place: readonly [number, number, number];
+  readonly target: readonly [number, number, number];
+  readonly looking: Looking;
+  readonly flat: boolean;
+  readonly four: boolean;
+  readonly tab: TimelineTab;
+  readonly side: Side;
+}
+
+/** Views of as many shots are remembered: of those looked at last. */
+const MOST = 60;
+
+export const viewOf = (shot: string): Partial<ShotView> => useHabits.getState().views[shot] ?? {};
+
+/** Remembers how a shot is looked at. */
+export function rememberView(shot: string, change: Partial<ShotView>): void {
+  const { views, set } = useHabits.getState();
+  const { [shot]: before, ...others } = views;
+  const kept = Object.entries(others).slice(1 - MOST);
+  set({ views: { ...Object.fromEntries(kept), [shot]: { ...before, ...change } } });
+}
