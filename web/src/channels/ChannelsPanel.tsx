@@ -289,8 +289,11 @@ export function LooseBar({ shot }: { shot: Shot }) {
   const where = elsewhere.length > 0 ? ` at ${frames.length > 3 ? `${frames.length} frames` : frames.join(', ')}` : '';
   const text = (paths.length === 1 ? `${who}${words} is loose` : `${paths.length} channels are loose`) + where;
   return (
-    <div role="status" className="m-2 flex items-center gap-1 rounded-lg bg-ochre-wash px-3 py-1.5">
-      <span className="min-w-0 grow truncate" title={text}>
+    <div
+      role="status"
+      className="m-2 flex flex-wrap items-center justify-end gap-1 rounded-lg bg-ochre-wash px-3 py-1.5"
+    >
+      <span className={`min-w-0 grow truncate ${elsewhere.length > 0 ? 'basis-full' : ''}`} title={text}>
         {text}
       </span>
       {elsewhere.length > 0 ? (

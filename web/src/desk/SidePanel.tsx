@@ -23,7 +23,7 @@ export function SidePanel() {
   if (!shot) return null;
   return (
     <section aria-label="Beside the stage" className="flex h-full flex-col bg-card">
-      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 px-1.5" onKeyDown={walkTabs}>
+      <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 px-1" onKeyDown={walkTabs}>
         {sides.map((name) => (
           <button
             key={name}
@@ -31,7 +31,7 @@ export function SidePanel() {
             role="tab"
             aria-selected={side === name}
             onClick={() => useView.getState().set({ side: name })}
-            className="flex h-8 items-center border-b-2 border-transparent px-1 text-sm text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+            className="relative flex h-8 items-center border-b-2 border-transparent px-[3px] text-sm text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
           >
             {name}
             {name === 'checks' ? <Count /> : null}
@@ -59,7 +59,10 @@ function DraftMark() {
   const isDrafted = useCooking((c) => c.recipe !== null);
   if (!isDrafted) return null;
   return (
-    <span className="ml-1 size-2 rounded-full bg-ochre" title="A draft is shown and not written yet">
+    <span
+      className="absolute top-1 right-0 size-1.5 rounded-full bg-ochre"
+      title="A draft is shown and not written yet"
+    >
       <span className="sr-only">, a draft is shown</span>
     </span>
   );
