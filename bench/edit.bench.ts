@@ -7,6 +7,7 @@ import {
   planRetiming,
   type Shot,
   setKeys,
+  weigh,
 } from '@varrup/core';
 import { rigs } from './cast.ts';
 import { median, report, row } from './row.ts';
@@ -70,6 +71,20 @@ const drag = await both((shot) => dragging(shot, 1_800));
 rows.push(
   row('drag 2,000 keys a frame on in 36,000 curves, preview', await median(dragging(large, 2_000)), 'ms', 12),
   row('  1,800 keys, against 1,800 curves', drag.large / drag.small, 'ratio', 2),
+);
+
+/** What a trial would change, told in numbers while its dial is turned. */
+function weighing(shot: Shot, count: number): () => void {
+  const after = perform(shot, setKeys, { frame: 5, paths: shot.curves.keys().slice(0, count) })!.shot;
+  return () => {
+    weigh(shot, after);
+  };
+}
+const trial = await both((shot) => weighing(shot, 300));
+rows.push(
+  row('weigh a trial that changes 300 of 36,000 curves', trial.large, 'ms', 16),
+  row('  the same against 1,800 curves', trial.large / trial.small, 'ratio', 1.5),
+  row('weigh a trial that changes 2,000 of 36,000 curves', await median(weighing(large, 2_000)), 'ms', 60),
 );
 
 /** A key dragged, undone elsewhere by its patches, and the new frame of it. */

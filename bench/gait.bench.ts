@@ -1,4 +1,14 @@
-import { applyRecipe, clipAtWork, curvesOf, findingsOf, type Recipe, type Shot, Table } from '@varrup/core';
+import {
+  applyRecipe,
+  changeChannels,
+  clipAtWork,
+  curvesOf,
+  findingsOf,
+  perform,
+  type Recipe,
+  type Shot,
+  Table,
+} from '@varrup/core';
 import { nightFerry } from '@varrup/demo';
 import { median, report, row } from './row.ts';
 
@@ -39,7 +49,19 @@ function turnDial({ shot, recipe }: { shot: Shot; recipe: Recipe }): () => unkno
 const porter = walking('02', 'in-place');
 const goat = walking('03', 'goat');
 
+/** A pose of a walk whose feet are held is changed: all of it is held and mirrored anew. */
+function posing({ shot }: { shot: Shot }): () => unknown {
+  let turned = 0;
+  const foot = shot.curves.keys().find((path) => /footR\.turn\.x$/.test(path))!;
+  return () => {
+    turned += 0.001;
+    const frame = clipAtWork(shot, shot.recipes.values()[0].member)!.first + 18;
+    return perform(shot, changeChannels, { frame, values: { [foot]: 0.1 + (turned % 0.2) }, autoKey: 'every' });
+  };
+}
+
 report([
+  row('a foot rolled in its stance, two legs, held anew', await median(posing(porter)), 'ms', 10),
   row('gait, a dial turned, two legs', await median(turnDial(porter)), 'ms', 30),
   row('gait, a dial turned, four legs', await median(turnDial(goat)), 'ms', 30),
   row('all checks on a walk cycle, two legs', await median(() => findingsOf({ ...porter.shot })), 'ms', 50),

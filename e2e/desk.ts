@@ -106,7 +106,6 @@ export async function setChannel(page: Page, name: string, value: number): Promi
   await field.click();
   await field.fill(String(value));
   await field.press('Enter');
-  await field.blur();
 }
 
 /** Goes to a frame with a press on the ruler. */
@@ -219,3 +218,27 @@ export async function keyedBall(
 /** The one member of a kind. */
 export const member = (shot: ShotOut['document'], kind: string) =>
   Object.values(shot.members).find((m) => m.kind === kind)!;
+
+/** A part of the stage, as shares of its width and height. */
+export interface Part {
+  readonly left: number;
+  readonly right: number;
+  readonly top: number;
+  readonly bottom: number;
+}
+
+/** On the practice floor the porter stands in the middle, its left hand to the right of that. */
+const BY_THE_HAND: Part = { left: 0.55, right: 0.66, top: 0.42, bottom: 0.62 };
+
+/** Lays the pointer on a control of the rigs, wherever the stage draws it. */
+export async function pointAt(page: Page, words: string, within = BY_THE_HAND): Promise<{ x: number; y: number }> {
+  const box = (await page.getByTestId('stage').boundingBox())!;
+  const note = page.getByTestId('bead-note');
+  for (let y = box.y + box.height * within.top; y < box.y + box.height * within.bottom; y += 9) {
+    for (let x = box.x + box.width * within.left; x < box.x + box.width * within.right; x += 9) {
+      await page.mouse.move(x, y);
+      if ((await note.count()) > 0 && (await note.textContent()) === words) return { x, y };
+    }
+  }
+  throw new Error(`Nothing on the stage is called ${words}.`);
+}

@@ -41,7 +41,7 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: /^Bounce/ }).click();
     await page.getByRole('tab', { name: 'bounces' }).click();
     expect(await findings(page)).toEqual([]);
-    await page.getByRole('button', { name: 'write keys' }).click();
+    await page.getByRole('button', { name: 'keep', exact: true }).click();
     await page.getByRole('tab', { name: 'formula' }).click();
     await page.getByRole('textbox', { name: 'Formula', exact: true }).fill('wave(1, 24) + wa');
     expect(await findings(page)).toEqual([]);

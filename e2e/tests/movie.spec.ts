@@ -10,7 +10,6 @@ async function ready(page: Page, frames: number): Promise<void> {
   const last = page.getByLabel('Last frame that plays', { exact: true });
   await last.fill(String(frames));
   await last.press('Enter');
-  await last.blur();
   expect((await saved(page, id)).play.last).toBe(frames);
   await page.keyboard.press('Control+m');
   await page.getByRole('dialog').getByLabel('size').selectOption({ label: '640 × 360' });

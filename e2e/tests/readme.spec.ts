@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { channel, frameX, openPractice, saved, timing } from '../desk.ts';
+import { channel, frameX, saved, timing } from '../desk.ts';
 
 /** The first animation of the README, sentence by sentence, with the keys it names pressed right after one another. */
 
@@ -22,7 +22,7 @@ test('a first animation: a bounce, from an empty shot to its movie', async ({ pa
   await page.goto('/');
   // 2. Press new shot and call it Bounce.
   const production = page.getByRole('region', { name: 'Night Ferry', exact: true });
-  await production.getByRole('button', { name: 'new shot' }).click();
+  await production.getByRole('button', { name: 'new shot', exact: true }).click();
   await page.keyboard.type('Bounce');
   await page.keyboard.press('Enter');
   await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
@@ -66,7 +66,8 @@ test('a first animation: a bounce, from an empty shot to its movie', async ({ pa
     [29, 0.2],
   ]);
 
-  // 6. The checks say so, at 13 and at 29. Press one to go there, open its name, press sharp contact. J goes to the next one.
+  // 6. The checks say so, at 13 and at 29. Press one to go there, open its name, press sharp contact: what it would change is shown;
+  // Enter keeps it. J goes to the next one.
   await page.getByRole('tab', { name: /^checks/ }).click();
   await checksDone(page);
   const eased = page.getByRole('region', { name: 'Eased landing' });
@@ -76,6 +77,10 @@ test('a first animation: a bounce, from an empty shot to its movie', async ({ pa
   await eased.getByRole('button', { name: /^Eased landing/ }).click();
   await expect(eased).toContainText('A falling thing is fastest when it hits the ground.');
   await eased.getByRole('listitem').first().getByRole('button', { name: 'sharp contact' }).click();
+  await expect(page.getByRole('region', { name: 'Shown, not made' })).toContainText(
+    /\d keys? changes?, on one channel/,
+  );
+  await page.keyboard.press('Enter');
   await expect(eased.getByRole('listitem')).toHaveCount(1);
   await page.keyboard.press('j');
   await expect(frame(page)).toHaveText('29');
@@ -88,10 +93,10 @@ test('a first animation: a bounce, from an empty shot to its movie', async ({ pa
   ({ curves } = await saved(page, id));
   expect(curves[path].keys.find((k) => k.frame === 21)?.value).toBeCloseTo(0.9, 6);
 
-  // 8. Under kits, Squash from speed shows in the stage what it would do; write keys keeps it.
+  // 8. Under kits, Squash from speed shows in the stage what it would do; keep (or Enter) writes it.
   await page.getByRole('tab', { name: /^kits/ }).click();
   await page.getByRole('button', { name: /^Squash from speed/ }).click();
-  await page.getByRole('button', { name: 'write keys' }).click();
+  await page.getByRole('button', { name: 'keep', exact: true }).click();
   expect(Object.keys((await saved(page, id)).curves).some((p) => p.includes('deform'))).toBe(true);
 
   // 9. Space. Then Ctrl+M makes a movie.
@@ -100,25 +105,4 @@ test('a first animation: a bounce, from an empty shot to its movie', async ({ pa
   await page.keyboard.press('Space');
   await page.keyboard.press('Control+m');
   await expect(page.getByRole('dialog', { name: 'Movie, picture, contact sheet' })).toBeVisible();
-});
-
-test('a first pose: a hand dragged, a pose put on, mirrored and keyed', async ({ page }) => {
-  const id = await openPractice(page);
-  // 2. Press Alt+0 for the poses: put Contact on, then mirror. Slide how much for something between.
-  await page.getByRole('treeitem', { name: 'Porter' }).click();
-  await page.keyboard.press('Alt+0');
-  await page.getByRole('button', { name: 'Put Contact on' }).first().click();
-  const contact = await saved(page, id);
-  expect(Object.keys(contact.members['porter-handL'].values).length).toBeGreaterThan(0);
-  // 3. Press the porter's ring, then K: the whole pose is keyed. Go to frame 13, put another pose on, K again.
-  await page.keyboard.press('k');
-  await pressFrame(page, 13);
-  await page.getByRole('button', { name: 'Put Passing on' }).first().click();
-  await page.keyboard.press('k');
-  const { curves } = await saved(page, id);
-  expect(curves['porter-handL.move.z'].keys.map((k) => k.frame)).toEqual([1, 13]);
-  // 4. Shift+T plants a hand or foot where it stands.
-  await page.getByRole('treeitem', { name: 'leg L', exact: true }).click();
-  await page.keyboard.press('Shift+T');
-  await expect(page.getByText('planted').first()).toBeVisible();
 });

@@ -133,12 +133,16 @@ test('a run is retimed in numbers: moved, repeated, offset, and copied elsewhere
   await expect(card).toContainText('3 keys, 1–13');
   await type(page, 'Times to repeat', 2);
   await card.getByRole('button', { name: 'repeat' }).click();
+  expect(await frames()).toEqual([1, 7, 13]);
+  await page.keyboard.press('Enter');
   expect(await frames()).toEqual([1, 7, 13, 19, 25, 31, 37]);
   await type(page, 'Scale of time in percent', 200);
+  await page.keyboard.press('Enter');
   // About frame 13, where the last key was set.
   expect(await frames()).toEqual([-11, 1, 13, 25, 37, 49, 61]);
   await type(page, 'Frames to move by', 12);
   await card.getByRole('button', { name: 'move', exact: true }).click();
+  await card.getByRole('button', { name: 'keep', exact: true }).click();
   expect(await frames()).toEqual([1, 13, 25, 37, 49, 61, 73]);
   await card.getByRole('button', { name: 'Close' }).click();
   await goTo(page, 61);

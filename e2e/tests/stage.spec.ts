@@ -192,7 +192,7 @@ test('a handle pressed while a kit’s card is open keeps nothing of the kit, an
   await page.getByRole('tab', { name: 'kits' }).click();
   const bounceKit = page.getByRole('button', { name: /^Bounce/ });
   await bounceKit.click();
-  await page.getByRole('button', { name: 'write keys' }).click();
+  await page.getByRole('button', { name: 'keep', exact: true }).click();
   const [bounced] = Object.values((await saved(page, id)).curves);
   await page.keyboard.press('Control+z');
   expect((await saved(page, id)).curves).toEqual({});

@@ -117,7 +117,7 @@ test('changing the rate asks whether to keep frames or seconds', async ({ page }
 
 test('the pose strip shows a picture for each key frame and goes there', async ({ page }) => {
   await bounce(page, 'Strip');
-  const poses = page.getByRole('navigation', { name: 'Pose strip' }).getByRole('button');
+  const poses = page.getByRole('navigation', { name: 'Pose strip' }).getByRole('button', { name: /pose at frame/ });
   await expect(poses).toHaveCount(3);
   await expect(poses.nth(1).locator('canvas[data-drawn]')).toBeVisible();
   await poses.nth(1).click();

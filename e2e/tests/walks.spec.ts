@@ -43,7 +43,7 @@ test('a walk out of dials: heavier, with a limp, over the stage; its steps are m
   await page.getByText('weight', { exact: true }).click();
   await page.getByLabel('limp', { exact: true }).fill('-60');
   await page.getByLabel('limp', { exact: true }).press('Tab');
-  await page.getByRole('button', { name: 'write keys' }).click();
+  await page.getByRole('button', { name: 'keep', exact: true }).click();
   const limping = await walkOf(page, id);
   expect(limping.clip).toMatchObject({ name: 'Walk', length: 30, halves: 'free', travelling: false });
   const stood = (foot: string) => limping.clip.stances[foot][0].to - limping.clip.stances[foot][0].from;
@@ -102,6 +102,7 @@ test('a walk by hand: four poses make both steps, and the feet are held to the g
   expect(posed.frames('porter-hips.turn.z')).toEqual([1, 4, 7, 10, 13, 16, 19, 22, 25]);
   await page.getByRole('tab', { name: 'clips' }).click();
   await page.getByRole('button', { name: 'hold the feet to the ground' }).click();
+  await page.keyboard.press('Enter');
   const held = await walkOf(page, id);
   expect(held.clip.stances.footR[0].from).toBe(0);
   expect(held.clip.stances.footL[0].from).toBe(12);

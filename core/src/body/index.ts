@@ -1,5 +1,6 @@
 export * from './balance.ts';
 export * from './extent.ts';
+export * from './idle.ts';
 export * from './match.ts';
 export { channelsAt } from './place-in.ts';
 export * from './posing.ts';

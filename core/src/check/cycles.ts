@@ -1,5 +1,6 @@
 import { jointOutlines } from '../body/extent.ts';
 import { clipAtWork } from '../clip/at-work.ts';
+import { lackingOf } from '../clip/lacking.ts';
 import { controlsOf } from '../document/casting.ts';
 import { splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
@@ -34,6 +35,8 @@ export class WatchedCycle {
   readonly placed: PlacedRig;
   /** The clip, or null for keys that cycle without one. */
   readonly clip: Clip | null;
+  /** It is being posed still: what is said of whole cycles is not said of it yet. */
+  readonly isBegun: boolean;
   readonly first: number;
   readonly length: number;
   /** Where each joint is, three numbers a joint and frame, both ends of the cycle included. */
@@ -52,6 +55,7 @@ export class WatchedCycle {
     this.rig = rig;
     this.placed = placed;
     this.clip = span.clip;
+    this.isBegun = span.clip !== null && lackingOf(shot, span.clip) !== null;
     this.first = span.first;
     this.length = span.length;
     const frames = span.length + 1;

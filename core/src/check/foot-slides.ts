@@ -33,7 +33,7 @@ export const footSlides: Check = {
   step: 0.1,
   weight: 'fault',
   *look(watched, tolerance): Iterable<Draft | null> {
-    for (const cycle of watched.cycles) {
+    for (const cycle of watched.wholeCycles) {
       for (const foot of cycle.feet) {
         for (const [from, to] of stances(cycle, foot)) {
           let worst = { i: from, slid: 0 };

@@ -38,7 +38,7 @@ export const halvesDiffer: Check = {
   step: 0.1,
   weight: 'fault',
   *look(watched, tolerance): Iterable<Draft | null> {
-    for (const { placed, clip, first, length, joints, rig } of watched.cycles) {
+    for (const { placed, clip, first, length, joints, rig } of watched.wholeCycles) {
       if (clip?.halves !== 'mirrored' || length % 2 !== 0) continue;
       const { compiled } = placed;
       const mirror = mirrorJoints(compiled);

@@ -36,7 +36,7 @@ export const seamHitch: Check = {
   step: 0.1,
   weight: 'fault',
   *look(watched, tolerance): Iterable<Draft | null> {
-    for (const cycle of watched.cycles) {
+    for (const cycle of watched.wholeCycles) {
       for (const [path, curve] of curvesOf(watched.shot, cycle)) {
         if (curve.type !== 'number' || curve.keys.length < 2 || curve.after === 'hold') continue;
         const seam = seamOf(curve);

@@ -33,7 +33,7 @@ export const travelAndStride: Check = {
   step: 1,
   weight: 'fault',
   *look(watched, tolerance): Iterable<Draft | null> {
-    for (const cycle of watched.cycles) {
+    for (const cycle of watched.wholeCycles) {
       const stride = cycle.clip && strideOf(cycle);
       if (!cycle.clip || stride === null) continue;
       const off = Math.abs(stride - cycle.clip.travel) * 1000;

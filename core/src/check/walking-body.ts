@@ -1,5 +1,6 @@
 import { turnOf } from '../pose/affine.ts';
 import { type Angles, quaternionToAngles } from '../pose/angles.ts';
+import { runsOf } from './bodies.ts';
 import { type Check, type Draft, frameText } from './check.ts';
 import type { WatchedCycle } from './cycles.ts';
 
@@ -37,7 +38,7 @@ export const stiffHips: Check = {
   step: 0.5,
   weight: 'hint',
   *look(watched, tolerance): Iterable<Draft | null> {
-    for (const cycle of walks(watched.cycles)) {
+    for (const cycle of walks(watched.wholeCycles)) {
       if (!cycle.hips) continue;
       const [, turn, tilt] = turnRanges(cycle.hips, cycle.length);
       const most = Math.max(turn, tilt);
@@ -63,7 +64,7 @@ export const headUnsteady: Check = {
   step: 1,
   weight: 'hint',
   *look(watched, tolerance): Iterable<Draft | null> {
-    for (const cycle of walks(watched.cycles)) {
+    for (const cycle of walks(watched.wholeCycles)) {
       if (!cycle.head) continue;
       const ranges = turnRanges(cycle.head, cycle.length);
       const most = Math.max(...ranges);
@@ -92,6 +93,41 @@ function forward({ placed, joints, length }: WatchedCycle, joint: string): Float
   return out.map((v) => v - mean);
 }
 
+const spread = (x: Float64Array) => Math.max(...x) - Math.min(...x);
+
+/** A leg further out than this share of its way is about to come down, or to leave. */
+const OUT = 0.7;
+
+/**
+ * The frames in which a leg is furthest out, forward or back, and its arm is out on the same side, with how far out the arm is, % of
+ * its swing to that side. A cycle that swings right as a whole may have one pose of it wrong.
+ */
+function inStep(armWay: Float64Array, legWay: Float64Array, tolerance: number): { i: number; value: number }[] {
+  const [arm, leg] = [aboutMiddle(armWay), aboutMiddle(legWay)];
+  const count = leg.length;
+  const most = (x: Float64Array, side: number) => Math.max(...x.map((v) => v * side));
+  const out: { i: number; value: number }[] = [];
+  for (const side of [1, -1]) {
+    const [armMost, legMost] = [most(arm, side), most(leg, side)];
+    const share = (i: number) => ((arm[i] * side) / armMost) * 100;
+    // Begin where the leg is out on the other side, so that a run through the seam is one.
+    const start = leg.indexOf(side * -most(leg, -side));
+    const at = (k: number) => (start + k) % count;
+    for (const [from, to] of runsOf(count, (k) => leg[at(k)] * side > OUT * legMost)) {
+      let contact = at(from);
+      for (let k = from; k <= to; k++) if (leg[at(k)] * side > leg[contact] * side) contact = at(k);
+      if (share(contact) > tolerance) out.push({ i: contact, value: share(contact) });
+    }
+  }
+  return out;
+}
+
+/** A way about the middle between its ends. */
+function aboutMiddle(way: Float64Array): Float64Array {
+  const middle = (Math.max(...way) + Math.min(...way)) / 2;
+  return way.map((v) => v - middle);
+}
+
 export const armWithLeg: Check = {
   id: 'armWithLeg',
   name: 'Arm in step with its leg',
@@ -102,7 +138,7 @@ export const armWithLeg: Check = {
   step: 5,
   weight: 'fault',
   *look(watched, tolerance): Iterable<Draft | null> {
-    for (const cycle of walks(watched.cycles)) {
+    for (const cycle of walks(watched.wholeCycles)) {
       const { controls, limbs } = cycle.placed.compiled.rig;
       const side = (id: string) => controls.find((c) => c.id === id)?.side;
       const arms = limbs.filter((l) => l.target.is === 'control');
@@ -112,17 +148,25 @@ export const armWithLeg: Check = {
         if (!foot) continue;
         const [a, b] = [forward(cycle, arm.end), forward(cycle, foot.limb.end)];
         const dot = (x: Float64Array, y: Float64Array) => x.reduce((s, v, i) => s + v * y[i], 0);
-        const spread = (x: Float64Array) => Math.max(...x) - Math.min(...x);
         if (spread(a) < SWINGS || spread(b) < SWINGS) continue;
         const share = (dot(a, b) / Math.sqrt(dot(a, a) * dot(b, b))) * 100;
-        if (share <= tolerance) continue;
-        const i = b.indexOf(Math.max(...b));
-        yield {
-          member: foot.member,
-          frame: cycle.first + i,
-          value: share,
-          text: `${watched.name(cycle.rig)}: ${arm.name} swings in step with ${foot.limb.name}, by ${share.toFixed(0)} %: both are forward at ${frameText(cycle.first + i)}.`,
-        };
+        if (share > tolerance) {
+          const i = b.indexOf(Math.max(...b));
+          yield {
+            member: foot.member,
+            frame: cycle.first + i,
+            value: share,
+            text: `${watched.name(cycle.rig)}: ${arm.name} swings in step with ${foot.limb.name}, by ${share.toFixed(0)} %: both are forward at ${frameText(cycle.first + i)}.`,
+          };
+          continue;
+        }
+        for (const { i, value } of inStep(a, b, tolerance))
+          yield {
+            member: foot.member,
+            frame: cycle.first + i,
+            value,
+            text: `${watched.name(cycle.rig)}: ${arm.name} is ${b[i] > 0 ? 'forward' : 'back'} with ${foot.limb.name} at ${frameText(cycle.first + i)}, by ${value.toFixed(0)} % of its swing.`,
+          };
       }
       yield null;
     }
@@ -142,7 +186,7 @@ export const hipsTiming: Check = {
   step: 1,
   weight: 'hint',
   *look(watched, tolerance): Iterable<Draft | null> {
-    for (const cycle of walks(watched.cycles)) {
+    for (const cycle of walks(watched.wholeCycles)) {
       const { clip, hips, length } = cycle;
       if (!clip || !hips || cycle.feet.length !== 2) continue;
       const height = (i: number) => hips[i * 16 + 13];

@@ -48,6 +48,11 @@ export class Watched {
   readonly #values = new Map<string, Float64Array>();
   /** What cycles, one round of each. */
   readonly cycles: WatchedCycle[] = [];
+
+  /** Those that are whole: what is still being posed is no cycle yet. */
+  get wholeCycles(): WatchedCycle[] {
+    return this.cycles.filter((c) => !c.isBegun);
+  }
   readonly program: Program;
   readonly frame: Frame;
   readonly ground: Ground;

@@ -16,8 +16,8 @@ export interface Counterpart {
   readonly sign: MirrorSign;
 }
 
-/** Finds the counterparts of the channels of a clip's rig. */
-export function counterparts(shot: Shot, { rig }: Clip): (path: string) => Counterpart | null {
+/** Finds the counterparts of the channels of a rig. */
+export function counterparts(shot: Shot, { rig }: Pick<Clip, 'rig'>): (path: string) => Counterpart | null {
   const byControl = new Map(controlsOf(shot, rig).map((c) => [c.shape.control, c]));
   return (path) => {
     const { member: id, channel } = splitPath(path);

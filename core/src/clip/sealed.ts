@@ -1,16 +1,17 @@
-import type { Curve } from '../curve/key.ts';
+import type { Curve, NumberCurve } from '../curve/key.ts';
 import { valueAt } from '../curve/sample.ts';
 import type { AnyKey } from '../curve/turn-back.ts';
 import { controlsOf } from '../document/casting.ts';
 import { channelPath, splitPath } from '../document/channels.ts';
-import type { Clip } from '../document/clip.ts';
+import type { Clip, Stance } from '../document/clip.ts';
 import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import { channelValue } from '../evaluate/channel-value.ts';
 import { mirrorImage } from '../rig/image.ts';
 import { alike, type Circle, circleOf, laidOut } from './circle.ts';
 import { type Counterpart, counterparts, opposite, putImage } from './halves.ts';
-import { groundSpeed, heldChannels, holdStance } from './stances.ts';
+import { soleChannels, soleOf } from './sole.ts';
+import { type GroundWay, groundSpeed, holdStance, isOneTurn, moves, turns } from './stances.ts';
 
 /**
  * What holds in every cycling clip after every edit, whatever command made it: its curves cycle with the clip's length, the two
@@ -73,36 +74,100 @@ class Sealing {
     this.#touched.set(path, touched);
   }
 
-  /** The circle of a curve, changed or not. */
+  /** The circle of a curve, to be changed. */
   #circle(path: string): Circle {
-    let circle = this.#circles.get(path);
-    if (!circle) {
-      const curve = this.#after.curves.get(path);
-      circle = curve ? circleOf(curve, this.#clip, curve) : new Map();
-      this.#circles.set(path, circle);
-    }
+    const circle = this.#look(path);
+    this.#circles.set(path, circle);
     return circle;
   }
 
+  /** The circle of a curve, to be read. */
+  #look(path: string): Circle {
+    const there = this.#circles.get(path);
+    if (there) return there;
+    const curve = this.#after.curves.get(path);
+    return curve ? circleOf(curve, this.#clip, curve) : new Map();
+  }
+
   #holdFeet(anew: boolean): void {
-    const clip = this.#clip;
     for (const [id, control] of this.#controls) {
-      for (const stance of clip.stances[control] ?? []) {
-        for (const channel of heldChannels) {
-          const path = channelPath(id, channel);
-          const curve = this.#after.curves.get(path);
-          if (curve?.type !== 'number' || !(anew || this.#circles.has(path))) continue;
-          const circle = this.#circle(path);
-          const old = new Map(circle);
-          const touched = this.#touched.get(path) ?? new Set<number>();
-          const shown = (phase: number) => valueAt(curve, clip.first + phase);
-          holdStance(circle, stance, clip, groundSpeed(clip, channel), touched, shown);
-          for (const phase of new Set([...old.keys(), ...circle.keys()]))
-            if (old.get(phase) !== circle.get(phase)) touched.add(phase);
-          this.#touched.set(path, touched);
-        }
-      }
+      for (const stance of this.#clip.stances[control] ?? []) this.#holdFoot(id, stance, anew);
     }
+  }
+
+  #holdFoot(id: string, stance: Stance, anew: boolean): void {
+    for (const channel of turns) {
+      const path = channelPath(id, channel);
+      if ((anew || this.#circles.has(path)) && this.#staysTurned(path, channel, stance, anew))
+        this.#holdChannel(path, stance, { speed: 0, shift: null });
+    }
+    const roll = this.#rollOf(id, stance);
+    moves.forEach((channel, axis) => {
+      const path = channelPath(id, channel);
+      if (!anew && !this.#circles.has(path) && !roll?.changed) return;
+      const shift = roll && ((phase: number) => roll.at(phase)[axis]);
+      this.#holdChannel(path, stance, { speed: groundSpeed(this.#clip, channel), shift });
+    });
+  }
+
+  #holdChannel(path: string, stance: Stance, way: GroundWay): void {
+    const curve = this.#after.curves.get(path);
+    if (curve?.type !== 'number') return;
+    const circle = this.#circle(path);
+    const old = new Map(circle);
+    const touched = this.#touched.get(path) ?? new Set<number>();
+    const shown = (phase: number) => valueAt(curve, this.#clip.first + phase);
+    holdStance(circle, stance, this.#clip, way, touched, shown);
+    for (const phase of new Set([...old.keys(), ...circle.keys()]))
+      if (old.get(phase) !== circle.get(phase)) touched.add(phase);
+    this.#touched.set(path, touched);
+  }
+
+  /**
+   * Whether a foot's turn is held through a stance: where its keys there say but one. What says which way the toes point is taken
+   * along by a hand that changes it at one of them; what rolls the foot is not.
+   */
+  #staysTurned(path: string, channel: string, stance: Stance, anew: boolean): boolean {
+    const { length } = this.#clip;
+    if (isOneTurn(this.#look(path), stance, length)) return true;
+    const old = channel === 'turn.y' && !anew ? this.#before.curves.get(path) : undefined;
+    return old !== undefined && isOneTurn(circleOf(old, this.#clip, old), stance, length);
+  }
+
+  /** How a foot's control gives way to its roll in a stance; null where its control does not roll it. */
+  #rollOf(id: string, stance: Stance): { changed: boolean; at(phase: number): readonly number[] } | null {
+    const { first, length } = this.#clip;
+    const rolls = (['turn.x', 'turn.z'] as const).some(
+      (channel) => !isOneTurn(this.#look(channelPath(id, channel)), stance, length),
+    );
+    const member = this.#after.members.at(id);
+    const rig = this.#after.members.at(this.#clip.rig);
+    const compiled = rig.kind === 'rig' && rolls ? this.#after.rigs.at(rig.shape) : null;
+    const sole = compiled && member.kind === 'control' ? soleOf(compiled, member) : null;
+    if (!sole) return null;
+    const curves = new Map(soleChannels.map((c) => [c, this.#numberCurve(channelPath(id, c))]));
+    const known = new Map<number, readonly number[]>();
+    const work = (phase: number) =>
+      sole.shift((channel) => {
+        const curve = curves.get(channel);
+        if (curve) return valueAt(curve, first + phase);
+        const value = channelValue(this.#after, channelPath(id, channel), first + phase);
+        return typeof value === 'number' ? value : 0;
+      });
+    return {
+      changed: soleChannels.some((c) => this.#circles.has(channelPath(id, c))),
+      at(phase) {
+        const there = known.get(phase) ?? work(phase);
+        known.set(phase, there);
+        return there;
+      },
+    };
+  }
+
+  /** A curve as its circle has it now; null for a channel without keys. */
+  #numberCurve(path: string): NumberCurve | null {
+    const curve = laidOut(this.#look(path), 'number', this.#clip);
+    return curve?.type === 'number' ? curve : null;
   }
 
   #mirror(): void {

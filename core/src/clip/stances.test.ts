@@ -35,7 +35,7 @@ const readerOf = (circle: Circle) => {
   return (phase: number) => reader.at(clip.first + phase);
 };
 const hold = (circle: Circle, stance: Stance, speed: number, touched: number[]) =>
-  holdStance(circle, stance, clip, speed, new Set(touched), readerOf(new Map(circle)));
+  holdStance(circle, stance, clip, { speed, shift: null }, new Set(touched), readerOf(new Map(circle)));
 
 describe('a foot that stands', () => {
   test('goes back under the body as fast as that travels, and in nothing else', () => {

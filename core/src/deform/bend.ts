@@ -23,6 +23,7 @@ export const bend = defineDeformer({
     { id: 'angle', label: 'angle', unit: '°', initial: 0 },
     { id: 'from', label: 'from', unit: '', initial: 0, min: 0, max: 1 },
   ],
+  shows: { channel: 'angle', at: Math.PI / 6 },
   affine: false,
   prepare({ axis, towards }, { values, at: v, bounds }, out, at) {
     const a = axisIndex[axis];

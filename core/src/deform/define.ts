@@ -29,6 +29,8 @@ export interface Deformer<Name extends string, Settings extends z.ZodType> {
   /** What is set once and not animated. */
   readonly settings: Settings;
   readonly channels: readonly KindChannel[];
+  /** The channel that says how much, and an amount at which what it does is plain to see. */
+  readonly shows: { readonly channel: string; readonly at: number };
   /** Whether it is a linear map with a shift, so that a matrix says all of it. */
   readonly affine: boolean;
   /** Works out the `PARAMETERS` numbers of a moment; for an affine one a 3×4 matrix, column by column. */

@@ -33,6 +33,7 @@ export const squash = defineDeformer({
     { id: 'lean.x', label: 'axis leans x', unit: '°', initial: 0 },
     { id: 'lean.z', label: 'axis leans z', unit: '°', initial: 0 },
   ],
+  shows: { channel: 'length', at: 0.7 },
   affine: true,
   prepare({ axis, space }, input, out, at) {
     const { values, world, worldAt: w } = input;

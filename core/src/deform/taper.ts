@@ -8,6 +8,7 @@ export const taper = defineDeformer({
   about: 'Narrower or wider towards the top; the foot stays as it is.',
   settings: z.strictObject({ axis: z.enum(['x', 'y', 'z']).default('y') }),
   channels: [{ id: 'top', label: 'top', unit: '', initial: 1, min: 0, max: 10 }],
+  shows: { channel: 'top', at: 0.5 },
   affine: false,
   prepare({ axis }, { values, at: v, bounds }, out, at) {
     const a = axisIndex[axis];

@@ -8,6 +8,7 @@ export const twist = defineDeformer({
   about: 'Winds the form about its axis, from none at the foot to all of it at the top.',
   settings: z.strictObject({ axis: z.enum(['x', 'y', 'z']).default('y') }),
   channels: [{ id: 'angle', label: 'angle', unit: '°', initial: 0 }],
+  shows: { channel: 'angle', at: Math.PI / 4 },
   affine: false,
   prepare({ axis }, { values, at: v, bounds }, out, at) {
     const a = axisIndex[axis];

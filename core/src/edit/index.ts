@@ -24,3 +24,4 @@ export * from './history.ts';
 export * from './meeting.ts';
 export * from './patch.ts';
 export * from './retiming.ts';
+export * from './weighing.ts';

@@ -9,7 +9,7 @@ import {
   inputFunctions,
   type Term,
 } from './functions.ts';
-import { childrenOf, type FormulaProblem, MOST_PARTS, type Node, parseFormula } from './parse.ts';
+import { childrenOf, type FormulaProblem, HOW_NAMED, MOST_PARTS, type Node, parseFormula } from './parse.ts';
 
 /** A formula made ready to run. Running it allocates nothing and always ends. */
 export interface CompiledFormula {
@@ -111,9 +111,9 @@ class Maker {
           childrenOf(node).length === 0 ? 'is empty' : 'an operator is missing before this',
         );
       case 'MemberExpression':
-        throw new Wrong(node, 'a dot has no meaning here: inputs are picked from the cast and have one name');
+        throw new Wrong(node, `a dot has no meaning here: ${HOW_NAMED}`);
       default:
-        throw new Wrong(node, 'has no meaning here');
+        throw new Wrong(node, `has no meaning here: ${HOW_NAMED}`);
     }
   }
 

@@ -54,6 +54,9 @@ jsep.hooks.add('after-token', function (env) {
   if (node && node.start === undefined) Object.assign(node, { start, end: this.index });
 });
 
+/** How a channel is named in a formula, for those who have written it otherwise. */
+export const HOW_NAMED = 'a channel is read by the short name it has under “reads”, where it is picked first';
+
 /** Takes a formula's text apart. What may stand in it is for `compile` to say. */
 export function parseFormula(text: string): { node: Node } | { problem: FormulaProblem } {
   const deep = tooDeep(text);
@@ -63,7 +66,8 @@ export function parseFormula(text: string): { node: Node } | { problem: FormulaP
     };
   if (deep >= 0) return { problem: { at: deep, length: 1, sentence: `is nested more than ${DEEPEST} deep` } };
   const quoted = text.search(/["'`[\]{}\\;]/);
-  if (quoted >= 0) return { problem: { at: quoted, length: 1, sentence: `“${text[quoted]}” has no meaning here` } };
+  if (quoted >= 0)
+    return { problem: { at: quoted, length: 1, sentence: `“${text[quoted]}” has no meaning here: ${HOW_NAMED}` } };
   try {
     return { node: placed(jsep(text) as Node) };
   } catch (error) {

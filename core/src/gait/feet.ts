@@ -49,8 +49,8 @@ function writeWay(
   for (const channel of heldChannels) {
     const rate = groundSpeed(clip, channel);
     const value = rests[channel];
-    const begin = heldKey(undefined, 0, value, rate, air / 3, frames / 3);
-    const end = heldKey(undefined, 0, value + rate * frames, rate, frames / 3, air / 3);
+    const begin = heldKey(undefined, 0, value, [rate, rate], air / 3, frames / 3);
+    const end = heldKey(undefined, 0, value + rate * frames, [rate, rate], frames / 3, air / 3);
     keys.set(`${control}.${channel}`, from, begin);
     keys.set(`${control}.${channel}`, from + frames, end);
   }

@@ -39,6 +39,8 @@ export interface RecipeResult {
   readonly shot: Shot;
   /** Keys of a hand among those of the recipe, or in their place: they stay unless they are to be replaced. */
   readonly inTheWay: number;
+  /** The same of keys that other recipes have written. */
+  readonly ofOthers: number;
   readonly problem: string | null;
   readonly note: string | null;
 }
@@ -60,7 +62,7 @@ export function cook(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult
 const lastOf = new WeakMap<Recipe, { shot: Shot; replace: boolean; result: RecipeResult }>();
 
 function cooked(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
-  const failed = (problem: string): RecipeResult => ({ shot, inTheWay: 0, problem, note: null });
+  const failed = (problem: string): RecipeResult => ({ shot, inTheWay: 0, ofOthers: 0, problem, note: null });
   const kit = kitOf(recipe.kit);
   const member = shot.members.get(recipe.member);
   if (!kit || !member) return failed('There is no such kit, or nobody to use it on.');
@@ -71,7 +73,7 @@ function cooked(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
   if ('problem' in result) return failed(result.problem);
   const ground = forClip(cleared, result.clip);
   const curves = ground.curves.edit();
-  let inTheWay = 0;
+  let [inTheWay, ofOthers] = [0, 0];
   for (const [path, keys] of Object.entries(result.keys)) {
     if (keys.length === 0) continue;
     const laid = layInto(ground.curves.get(path), keys, {
@@ -79,7 +81,10 @@ function cooked(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
       gone: replace ? [] : missing(shot, path, old),
       replace,
     });
-    inTheWay += laid.inTheWay;
+    for (const key of laid.inTheWay) {
+      if (isUntouched(shot.recipes, path, key)) ofOthers++;
+      else inTheWay++;
+    }
     curves.set(path, laid.curve);
   }
   const made: Recipe = { ...recipe, settings, written: { ...result.keys } };
@@ -92,6 +97,7 @@ function cooked(shot: Shot, recipe: Recipe, replace: boolean): RecipeResult {
       recipes: shot.recipes.with(recipe.id, made),
     },
     inTheWay,
+    ofOthers,
     problem: null,
     note: result.note ?? null,
   };
@@ -154,5 +160,5 @@ function layInto(curve: Curve | undefined, keys: readonly Key[], { span, gone, r
     before: old?.before ?? 'hold',
     after: old?.after ?? 'hold',
   };
-  return { curve: made, inTheWay: inTheWay.length };
+  return { curve: made, inTheWay };
 }

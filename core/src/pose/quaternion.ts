@@ -41,3 +41,12 @@ export function quaternionNormal(q: Quaternion): Quaternion {
   const length = Math.hypot(...q);
   return length > 0 ? [q[0] / length, q[1] / length, q[2] / length, q[3] / length] : IDENTITY;
 }
+
+/** A vector turned by an orientation. */
+export function quaternionTurn(
+  [x, y, z, w]: Quaternion,
+  [a, b, c]: readonly [number, number, number],
+): [number, number, number] {
+  const [i, j, k] = [2 * (y * c - z * b), 2 * (z * a - x * c), 2 * (x * b - y * a)];
+  return [a + w * i + y * k - z * j, b + w * j + z * i - x * k, c + w * k + x * j - y * i];
+}

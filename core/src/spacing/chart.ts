@@ -12,6 +12,8 @@ export interface Chart {
   readonly to: number;
   /** The channels it is of: those with keys on both frames. */
   readonly paths: readonly string[];
+  /** Channels that go on between the two frames without keys on both. */
+  readonly passing: readonly string[];
   readonly ticks: readonly Tick[];
   /** The most of the whole way that is gone from one frame to the next. */
   readonly fastest: number;
@@ -60,6 +62,11 @@ export function chartOf(shot: Shot, wanted: readonly string[], frame: number): C
     const start = reader.at(from);
     return { reader, start, rise: reader.at(to) - start };
   });
+  const passing = numbers.filter((p) => {
+    if (paths.includes(p)) return false;
+    const reader = new CurveReader(shot.curves.get(p) as NumberCurve);
+    return Math.abs(reader.at(to) - reader.at(from)) > 1e-9;
+  });
   const square = ways.reduce((sum, w) => sum + w.rise * w.rise, 0);
   const shareAt = (f: number) =>
     square < 1e-18 ? 0 : ways.reduce((sum, w) => sum + (w.reader.at(f) - w.start) * w.rise, 0) / square;
@@ -70,5 +77,5 @@ export function chartOf(shot: Shot, wanted: readonly string[], frame: number): C
   }
   const shares = [0, ...ticks.map((t) => t.share), 1];
   const fastest = shares.slice(1).reduce((most, s, i) => Math.max(most, Math.abs(s - shares[i])), 0);
-  return { from, to, paths, ticks, fastest, way: Math.sqrt(square) };
+  return { from, to, paths, passing, ticks, fastest, way: Math.sqrt(square) };
 }

@@ -132,7 +132,7 @@ const clips: readonly Throw[] = [
     edit.perform(s, edit.setStances, { id, control: 'stepL', stances: d.flag ? [{ from: 0, to: 4 }] : [] }),
   ),
   withClip((s, id, d) =>
-    edit.perform(s, edit.holdFeet, { id, stances: { stepR: [{ from: 1, to: 5 }] }, travel: d.flag ? 1 : null }),
+    edit.perform(s, edit.holdFeet, { id, stances: { stepR: [{ from: 1, to: 5 }] }, travel: d.flag ? 1 : 0.5 }),
   ),
   withClip((s, id, d) => {
     const control = pick(controlsOf(s, s.clips.at(id).rig), d.other);

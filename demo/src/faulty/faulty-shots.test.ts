@@ -1,8 +1,22 @@
-import { checkOf, checks, findingsOf, fixFindings, parseShot } from '@varrup/core';
+import { checkOf, checks, type Finding, findingsOf, fixFindings, parseShot, type Shot, splitPath } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
 import { nightFerry } from '../index.ts';
 import { harbourRigs } from '../rigs/index.ts';
 import { faultyShots } from './faulty-shots.ts';
+
+/** How many findings of each kind each member has: what comes later in time moves with what is made shorter. */
+function counted(findings: readonly Finding[]): Map<string, number> {
+  const out = new Map<string, number>();
+  for (const { check, member } of findings) out.set(`${check} ${member}`, (out.get(`${check} ${member}`) ?? 0) + 1);
+  return out;
+}
+
+/** A member with its whole rig, and what hangs on it. */
+function bodyOf(shot: Shot, id: string): Set<string> {
+  const { parent, kind } = shot.members.at(id);
+  const root = kind === 'control' && parent !== null ? parent : id;
+  return new Set([root, ...shot.members.values().flatMap((m) => (m.parent === root ? [m.id] : []))]);
+}
 
 describe('a faulty shot', () => {
   test.each(faultyShots().map((f) => [f.shot.name, f] as const))(
@@ -28,6 +42,33 @@ describe('a faulty shot', () => {
       expect(findingsOf(mended).filter((f) => checkOf(f.check)?.fix !== undefined)).toEqual([]);
     },
   );
+
+  test.each(
+    faultyShots().flatMap((f) =>
+      findingsOf(f.shot)
+        .filter((x) => x.fixable)
+        .map((x) => [`${f.shot.name}: ${x.text}`, f.shot, x] as const),
+    ),
+  )('%s Mended, that is gone, nothing else comes, and other keys stay', (_, shot, finding) => {
+    const [before, after] = [
+      counted(findingsOf(shot)),
+      counted(findingsOf(fixFindings.apply(shot, { findings: [finding] }))),
+    ];
+    const named = `${finding.check} ${finding.member}`;
+    expect(after.get(named) ?? 0).toBeLessThan(before.get(named)!);
+    for (const [what, count] of after) expect(count, what).toBeLessThanOrEqual(before.get(what) ?? 0);
+    const mended = fixFindings.apply(shot, { findings: [finding] });
+    // Keys on whole frames, and of nobody else.
+    const body = bodyOf(shot, finding.member);
+    for (const [path, curve] of mended.curves.entries()) {
+      const old = shot.curves.get(path);
+      if (old === curve) continue;
+      expect(body.has(splitPath(path).member), path).toBe(true);
+      const known = new Set(old?.keys.map((k) => k.frame));
+      for (const { frame } of curve.keys)
+        expect(known.has(frame) || Number.isInteger(frame), `${path} ${frame}`).toBe(true);
+    }
+  });
 
   test('there is one for every check', () => {
     const told = new Set(faultyShots().flatMap((f) => f.findings.map((x) => x.check)));

@@ -122,6 +122,16 @@ const camel = (): FaultyShot => {
   };
 };
 
+/** One pose of four wrong: at one contact the right arm is where the right leg is; as a whole the arms swing as they should. */
+const onePose = (): FaultyShot => {
+  const free = setHalves.apply(walk('one-pose', 'One contact wrong'), { ...CLIP, halves: 'free', leads: 'first' });
+  const wrong = (k: Key): Key => (k.frame >= 11 && k.frame <= 14 ? { ...k, value: -0.5 } : k);
+  return {
+    shot: rekeyed(free, 'armJointR.turn.x', wrong),
+    findings: [{ check: 'armWithLeg', frame: 11, value: 67.1 }],
+  };
+};
+
 /** Three centimetres too tall: legs locked straight. */
 const stilts = (): FaultyShot => ({
   shot: raised(walk('stilts', 'Legs like stilts'), 'body.move.y', 0.03),
@@ -188,6 +198,7 @@ export const faultyWalks = (): FaultyShot[] => [
   sinking(),
   skating(),
   camel(),
+  onePose(),
   stilts(),
   uneven(),
   drifting(),

@@ -3,6 +3,7 @@ import {
   applyPatches,
   type Clip,
   CurveReader,
+  carryKeys,
   changeChannels,
   channelValue,
   clipAtWork,
@@ -10,6 +11,8 @@ import {
   copyClip,
   emptyHistory,
   emptyShot,
+  idleControls,
+  mirroredKeys,
   mirrorSign,
   moveClip,
   moveKeys,
@@ -18,6 +21,7 @@ import {
   parseShot,
   perform,
   poseChannels,
+  putDownKeys,
   putPose,
   recorded,
   removeClip,
@@ -64,7 +68,9 @@ const isSound = (shot: Shot) => {
 };
 
 /** A walk as one keys it by hand: the four poses of a step out of the pose book. */
-function posedWalk(): Shot {
+const posedWalk = (): Shot => posedOn(withClip());
+
+function posedOn(empty: Shot): Shot {
   const poses = porterPoses();
   return ['Contact', 'Down', 'Passing', 'Up'].reduce((shot, name, i) => {
     const { values } = poses.find((p) => p.name === name)!;
@@ -77,7 +83,7 @@ function posedWalk(): Shot {
       autoKey: 'every',
       key: true,
     });
-  }, withClip());
+  }, empty);
 }
 
 describe('the seam of a cycle', () => {
@@ -462,5 +468,49 @@ describe('clips of a rig', () => {
     const { clips: _, ...old } = { ...emptyShot('old', 'Old'), version: 4 };
     const parsed = parseShot(JSON.parse(JSON.stringify(old)), harbourRigs());
     expect(parsed.ok && parsed.value.clips.toJSON()).toEqual({});
+  });
+});
+
+describe('keys set down with their sides changed', () => {
+  test('are the other step of a walk by hand: frames 1 to 10 again at 13, left on the right', () => {
+    const first = shotWith('porter');
+    const free = addClip.apply(first, { clip: newClip(first, 'porter', { id: 'walk', halves: 'free' }) });
+    const step = posedOn(free);
+    const keys = Object.fromEntries(step.curves.entries().map(([path, c]) => [path, c.keys.map((k) => k.frame)]));
+    const own = Object.fromEntries(
+      Object.entries(keys).map(([path, frames]) => [path, frames.filter((f) => f >= 1 && f <= 10)]),
+    );
+    const carried = mirroredKeys(step, carryKeys(step, own));
+    const whole = perform(step, putDownKeys, { carried, frame: 13 })!.shot;
+    // The mirror of the walk whose halves mirror by themselves.
+    const byItself = posedWalk();
+    for (const [path, curve] of byItself.curves.entries()) {
+      const there = whole.curves.get(path) as NumberCurve | undefined;
+      expect(
+        there?.keys.map((k) => k.frame),
+        path,
+      ).toEqual(curve.keys.map((k) => k.frame));
+      (curve as NumberCurve).keys.forEach((k, i) => {
+        expect(there!.keys[i].value, `${path} at ${k.frame}`).toBeCloseTo(k.value, 12);
+      });
+    }
+    // Twice changed they are what they were.
+    expect(mirroredKeys(step, carried)).toEqual(carryKeys(step, own));
+  });
+});
+
+describe('controls that do nothing', () => {
+  test('are those that turn the joints of limbs which reach', () => {
+    const shot = shotWith('porter');
+    const idle = idleControls(shot, 'porter');
+    expect([...idle].sort()).toEqual(
+      ['thighJoint', 'shinJoint', 'footJoint', 'armJoint', 'forearmJoint', 'handJoint']
+        .flatMap((c) => [`porter-${c}L`, `porter-${c}R`])
+        .sort(),
+    );
+    const turned = set(shot, 1, { 'handL.reach': 0 });
+    const left = idleControls(turned, 'porter');
+    expect(['armJointL', 'forearmJointL', 'handJointL'].filter((c) => left.has(`porter-${c}`))).toEqual([]);
+    expect(left.has('porter-armJointR')).toBe(true);
   });
 });

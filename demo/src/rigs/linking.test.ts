@@ -88,7 +88,8 @@ describe('a newer version of the porter', () => {
     const change = versionChange(old, 'porter', 2);
     expect(change.aside.map((a) => a.name)).toEqual(['face · cap']);
     expect(change.aside[0].curve?.keys).toHaveLength(2);
-    expect(change.fresh).toEqual([]);
+    expect(change.fresh).toEqual(['face: jaw, brow L, brow R, brow tilt L, brow tilt R, lid L, lid R, blink']);
+    expect(change.gone).toEqual(['face: cap']);
   });
 
   test('keeps what fits, puts the rest aside, and gives it back to the old version', () => {

@@ -20,6 +20,7 @@ import {
   type Recipe,
   removeMembers,
   resizeClip,
+  type SeenFootfall,
   type Shot,
   setTravel,
   Table,
@@ -123,8 +124,8 @@ describe('the gait kit', () => {
       const how = { rig: 'porter', pose, frame: 1 + i * 3, share: 1, name, autoKey: 'every', key: true } as const;
       return putPose.apply(shot, how);
     }, empty);
-    const seen = footfallOf(byHand, 'porter')!;
-    const held = holdFeet.apply(byHand, { id: 'walk', stances: seen.stances, travel: seen.travel });
+    const seen = footfallOf(byHand, clipAtWork(byHand, 'porter')!) as SeenFootfall;
+    const held = holdFeet.apply(byHand, { id: 'walk', ...seen });
     expect(findingsOf(oneRound(held, 'porter')).map((f) => f.text)).toEqual([]);
     const settings = gaitSettings(held, 'porter', { character: 'heavy' }, { limp: -60 });
     const recipe: Recipe = { id: 'gait', kit: 'gait', member: 'porter', settings, written: {} };

@@ -11,6 +11,7 @@ import {
 } from '@varrup/core';
 import { useMemo } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { tryOut } from '../trial/table.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -74,7 +75,14 @@ function OneBounce({ shot, path, rows }: { shot: Shot; path: string; rows: reado
             <Button
               look="pill"
               className="ml-3 h-6! px-2! font-normal text-sm"
-              onClick={() => useShot.getState().run(oneGravity, { path, frame: rows[0].contact.frame })}
+              onClick={() =>
+                tryOut(
+                  { owner: `one gravity ${path}`, title: 'One gravity' },
+                  oneGravity,
+                  { path, frame: rows[0].contact.frame },
+                  'It falls under one gravity as it is.',
+                )
+              }
             >
               one gravity
             </Button>

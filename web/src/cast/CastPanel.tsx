@@ -43,6 +43,9 @@ import {
 import { type ComponentType, type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { bringIn, toggleVisible } from '../commands/casting.ts';
 import { commandOf, keysOf } from '../commands/list.ts';
+import { FirstShot } from '../help/FirstShot.tsx';
+import { HelpMark } from '../help/HelpMark.tsx';
+import { membersHere } from '../menus/here.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { setMembers } from '../stage/control-sets.ts';
 import { Button } from '../ui/Button.tsx';
@@ -143,8 +146,11 @@ export function CastPanel() {
   };
 
   return (
-    <section aria-label="Cast" className="flex h-full flex-col bg-card">
-      <h2 className="px-4 pt-3 pb-1 font-semibold">Cast</h2>
+    <section aria-label="Cast" data-explained="Cast" className="flex h-full flex-col bg-card">
+      <h2 className="flex items-center px-4 pt-3 pb-1 font-semibold">
+        <span className="grow">Cast</span>
+        <HelpMark of="Cast" />
+      </h2>
       <DndContext sensors={sensors} onDragEnd={drop}>
         <div
           role="tree"
@@ -180,6 +186,7 @@ export function CastPanel() {
           <Bottom />
         </div>
       </DndContext>
+      <FirstShot shot={shot} />
       <div className="flex items-center gap-1 border-t border-rule p-2">
         <Menu
           trigger={
@@ -374,6 +381,11 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
         drop.setNodeRef(node);
       }}
       {...drag.listeners}
+      data-here
+      onContextMenu={(event) => {
+        event.preventDefault();
+        membersHere([member.id], event);
+      }}
       role="treeitem"
       aria-selected={picked}
       aria-expanded={folded === null ? undefined : !folded}

@@ -17,6 +17,7 @@ import {
 import { Trash2 } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { keysOf, stateWord } from '../commands/list.ts';
+import { channelHere } from '../menus/here.ts';
 import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
@@ -81,7 +82,13 @@ export function ChannelRow({
   const isDial = member.kind === 'control' && !['move', 'turn', 'size'].includes(channel.group);
   const computed = shot.formulas.has(path) ? shot.formulas.at(path).mode : null;
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the menu is of the whole row; Shift+F10 opens it from what has the focus in it
     <div
+      data-here
+      onContextMenu={(event) => {
+        event.preventDefault();
+        channelHere(path, event);
+      }}
       className={`grid grid-cols-[4.2rem_1.6rem_1fr_1.5rem] items-center gap-x-1 ${first && channel.id !== 'move.x' ? 'mt-1.5' : 'mt-0.5'}`}
     >
       <span className="flex min-w-0 items-center text-graphite">

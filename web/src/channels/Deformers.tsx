@@ -7,6 +7,7 @@ import {
   type MemberDeformer,
   moveDeformer,
   newDeformer,
+  rangeOf,
   removeDeformer,
   type Shot,
   setDeformer,
@@ -14,6 +15,7 @@ import {
 } from '@varrup/core';
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { useShot } from '../shot/shot-store.ts';
+import { type OnTable, tryOut } from '../trial/table.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem } from '../ui/Menu.tsx';
@@ -21,7 +23,7 @@ import { ChannelRow } from './ChannelRow.tsx';
 
 /** What bends a member's form out of shape: its deformers in their order, each with its channels to key. */
 export function Deformers({ shot, member, disabled }: { shot: Shot; member: Member; disabled: boolean }) {
-  const run = useShot((s) => s.run);
+  const made = useShot((s) => s.committed?.members.get(member.id)?.deformers);
   return (
     <fieldset className="mt-3 border-t border-rule pt-2" disabled={disabled}>
       <legend className="float-left mb-1 flex w-full items-center text-sm text-graphite">
@@ -38,7 +40,7 @@ export function Deformers({ shot, member, disabled }: { shot: Shot; member: Memb
           {deformerKinds.map((kind) => (
             <MenuItem
               key={kind}
-              onPick={() => run(addDeformer, { id: member.id, deformer: newDeformer(member, kind) })}
+              onPick={() => tryDeformer(member, newDeformer(member, kind), deformers[kind].shows.at)}
             >
               <b className="font-medium">{deformers[kind].label}</b>
               <span className="block max-w-60 pb-1 text-sm whitespace-normal text-graphite">
@@ -57,12 +59,38 @@ export function Deformers({ shot, member, disabled }: { shot: Shot; member: Memb
             deformer={deformer}
             first={i === 0}
             last={i === member.deformers.length - 1}
-            disabled={disabled}
+            // One that is only shown is set where it is kept or left.
+            disabled={disabled || !made?.includes(deformer)}
           />
         ))}
       </div>
     </fieldset>
   );
+}
+
+/** Shows what a deformer would do at some amount; it begins with that amount when it is kept. */
+function tryDeformer(member: Member, deformer: MemberDeformer, amount: number): void {
+  const { label, about, shows, channels } = deformers[deformer.kind];
+  const channel = channels.find((c) => c.id === shows.channel)!;
+  const scale = channel.unit === '°' ? 180 / Math.PI : 1;
+  const { min, max } = rangeOf(channel);
+  const trial: OnTable = {
+    owner: `deformer ${deformer.id}`,
+    title: `${label} for ${member.name}`,
+    remarks: [`${about} It can be keyed.`],
+    number: {
+      label: channel.label,
+      value: amount * scale,
+      step: channel.unit === '°' ? 1 : 0.05,
+      digits: channel.unit === '°' ? 0 : 2,
+      min: min * scale,
+      max: max * scale,
+      unit: channel.unit,
+      change: (value) => tryDeformer(member, deformer, value / scale),
+    },
+  };
+  const args = { id: member.id, deformer, values: { [channel.id]: amount } };
+  tryOut(trial, addDeformer, args, 'It has as many deformers as it can have.');
 }
 
 const words: Record<string, string> = {

@@ -78,7 +78,7 @@ function Group({ shot, check, findings }: { shot: Shot; check: Check; findings: 
           </button>
         </Hint>
         {mendable.length > 1 && check.fix ? (
-          <Hint text={`${check.fix.words}, all ${mendable.length} of them in one step`}>
+          <Hint text={`${check.fix.words}, all ${mendable.length} of them: shown first, then kept or left`}>
             <Button look="pill" className="h-6! px-2! text-sm" onClick={() => fix(mendable)}>
               fix all
             </Button>
@@ -118,7 +118,10 @@ function One({ check, finding }: { check: Check; finding: Finding }) {
       </Hint>
       <div className="mt-0.5 ml-10 flex gap-1">
         {finding.fixable && check.fix ? (
-          <Hint text="Mend it, in one step that can be undone" keys={here ? keysOf('check.fix') : undefined}>
+          <Hint
+            text="Shows what it would change; then keep it or leave it"
+            keys={here ? keysOf('check.fix') : undefined}
+          >
             <Button look="pill" className="h-6! px-2! text-sm" onClick={() => fix([finding])}>
               <Wrench size={12} className="mr-1 -mt-0.5 inline" aria-hidden />
               {check.fix.words}

@@ -212,8 +212,11 @@ function AtWork({ shot, clip }: { shot: Shot; clip: Clip }) {
           />
           <span className="tabular text-sm text-graphite">m a cycle · {(clip.travel / seconds).toFixed(2)} m/s</span>
         </div>
-        <Hint text="In the frames they touch it. Stride, length and travel are tied from then on" side="left">
-          <Button look="pill" className="mt-1.5" onClick={() => holdFeetAsSeen({ shot, clip })}>
+        <Hint
+          text="In the frames they touch it, shown first. Stride, length and travel are tied from then on"
+          side="left"
+        >
+          <Button look="pill" className="mt-1.5" onClick={() => holdFeetAsSeen({ clip })}>
             hold the feet to the ground
           </Button>
         </Hint>

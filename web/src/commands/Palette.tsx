@@ -1,5 +1,6 @@
 import { Command } from 'cmdk';
 import { useQuestion } from '../view/questions.ts';
+import { answers } from './found.ts';
 import { commands, keysOf } from './list.ts';
 
 /** Every command, found by a plain word. */
@@ -12,6 +13,7 @@ export function Palette() {
       open={open}
       onOpenChange={(next) => ask(next ? 'palette' : null)}
       label="Find a command"
+      filter={answers}
       overlayClassName="fixed inset-0 z-30 bg-ink/20"
       contentClassName="fixed top-24 left-1/2 z-40 w-[34rem] max-w-[94vw] -translate-x-1/2 overflow-hidden rounded-xl border border-rule bg-card shadow-2xl"
     >

@@ -44,7 +44,12 @@ export function ShortcutSheet() {
               {listed
                 .filter((c) => c.group === group)
                 .map((c) => (
-                  <li key={c.id} className="flex items-center justify-between gap-2 py-px">
+                  <li
+                    key={c.id}
+                    data-command={c.id}
+                    data-keys={keys(c)}
+                    className="flex items-center justify-between gap-2 py-px"
+                  >
                     <span>{c.label}</span>
                     <button
                       type="button"

@@ -14,6 +14,7 @@ import {
   type Shot,
   simpleKinds,
 } from '@varrup/core';
+import { useTable } from '../trial/table.ts';
 import { useQuestion } from '../view/questions.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasSelection, hasShot, run, shotNow, unlocked, view, withShot } from './now.ts';
@@ -119,10 +120,14 @@ export const casting: AppCommand[] = [
   },
   {
     id: 'cast.none',
-    label: 'Pick nothing',
+    label: 'Leave what is shown and not made; otherwise pick nothing',
     group: 'Cast',
     keys: 'Escape',
-    run: () => view().set({ selection: [], keys: {}, channels: [] }),
+    run: () => {
+      const { on, leave } = useTable.getState();
+      if (on) leave();
+      else view().set({ selection: [], keys: {}, channels: [] });
+    },
   },
   {
     id: 'cast.all',

@@ -1,4 +1,13 @@
-import { channelPath, controlsOf, isLocked, keyedChannels, type Shot, shownChannels, splitPath } from '@varrup/core';
+import {
+  channelPath,
+  controlsOf,
+  idleControls,
+  isLocked,
+  keyedChannels,
+  type Shot,
+  shownChannels,
+  splitPath,
+} from '@varrup/core';
 import type { Tool } from '../view/view-store.ts';
 
 /** Which channels a way of keying means, for the picked members. */
@@ -23,11 +32,14 @@ const withBodies = (shot: Shot, ids: Selected): string[] =>
   ids.flatMap((id) => (shot.members.get(id)?.kind === 'rig' ? [id, ...controlsOf(shot, id).map((c) => c.id)] : [id]));
 
 /** What "key every channel" means: the channels chosen for each member, or all that an animator poses by. */
-export const everydayPaths = (shot: Shot, ids: Selected) =>
-  [...new Set(withBodies(shot, ids))]
+export function everydayPaths(shot: Shot, ids: Selected): string[] {
+  const rigs = ids.filter((id) => shot.members.get(id)?.kind === 'rig');
+  const idle = new Set(rigs.flatMap((id) => [...idleControls(shot, id)]));
+  return [...new Set(withBodies(shot, ids))]
     .filter((id) => shot.members.has(id) && !isLocked(shot, id))
     .flatMap((id) => keyedChannels(shot.members.at(id), shot.rigs).map((c) => channelPath(id, c)))
-    .filter((path) => !isIdleRoot(shot, path));
+    .filter((path) => !isIdleRoot(shot, path) && (shot.curves.has(path) || !idle.has(splitPath(path).member)));
+}
 
 /** A channel of a rig as a whole that nobody has used: the body is posed by its controls. */
 function isIdleRoot(shot: Shot, path: string): boolean {
@@ -36,10 +48,17 @@ function isIdleRoot(shot: Shot, path: string): boolean {
   return (
     member.kind === 'rig' &&
     !shot.curves.has(path) &&
+    !shot.loose.has(path) &&
     !Object.hasOwn(member.values, channel) &&
     !channel.includes('custom')
   );
 }
+
+/** Whether neither where a rig stands nor which way it turns is keyed or loose. */
+export const isPlaceIdle = (shot: Shot, rig: string): boolean =>
+  groupPaths(shot, [rig], 'move')
+    .concat(groupPaths(shot, [rig], 'turn'))
+    .every((path) => !shot.curves.has(path) && !shot.loose.has(path));
 
 /** One axis of move, turn or size. */
 export const axisPaths = (shot: Shot, ids: Selected, tool: Exclude<Tool, 'pick'>, axis: string) =>

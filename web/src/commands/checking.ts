@@ -1,7 +1,7 @@
 import { checkOf, type Finding, fixFindings, heedFindings, ignoreFinding } from '@varrup/core';
 import { toast } from 'sonner';
 import { useFindings } from '../checks/findings.ts';
-import { useShot } from '../shot/shot-store.ts';
+import { tryOut } from '../trial/table.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import type { AppCommand } from './command.ts';
 import { run, shotNow, view } from './now.ts';
@@ -19,19 +19,15 @@ export function goToFinding(finding: Finding): void {
   if (finding.path) view().set({ channels: [finding.path] });
 }
 
-/** Does what the checks offer for findings, as one step. Says so where it changes nothing. */
+/** Shows what the checks offer for findings: it is made when it is kept. */
 export function fix(findings: readonly Finding[]): void {
-  if (useShot.getState().draft) {
-    toast('The draft of a kit is shown, and this was found in it: keep it or leave it first.');
-    return;
-  }
-  const before = shotNow();
-  run(fixFindings, { findings });
-  if (shotNow() === before) toast('That could not be mended by itself. Go there, and look at the keys around it.');
-  else
-    toast.success(
-      findings.length === 1 ? 'Mended. Ctrl+Z takes it back.' : `${findings.length} mended. Ctrl+Z takes it back.`,
-    );
+  const [{ check, member }] = findings;
+  const shot = shotNow();
+  const words = checkOf(check)?.fix?.words ?? 'mend';
+  const of = findings.length === 1 ? (shot?.members.get(member)?.name ?? '') : `${findings.length} findings`;
+  const title = `${words.charAt(0).toUpperCase()}${words.slice(1)}: ${of}`;
+  const nothing = 'That could not be mended by itself. Go there, and look at the keys around it.';
+  tryOut({ owner: `fix ${findings.map((f) => f.id).join()}`, title }, fixFindings, { findings }, nothing);
 }
 
 /** The finding one is at, if it is still there. */

@@ -11,6 +11,7 @@ import {
   newClip,
   poseLabels,
   resizeClip,
+  type SeenFootfall,
   type Shot,
   setHalves,
   setTravel,
@@ -18,6 +19,8 @@ import {
   takeUpClip,
 } from '@varrup/core';
 import { toast } from 'sonner';
+import { useShot } from '../shot/shot-store.ts';
+import { type OnTable, tryOut } from '../trial/table.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useHabits } from '../view/view-store.ts';
 import type { AppCommand } from './command.ts';
@@ -51,17 +54,45 @@ export function makeClip(shot: Shot, rig: string): void {
   view().set({ side: 'clips' });
 }
 
-/** Holds the feet to the ground in the frames they touch it; a clip that does not travel yet goes as far as they do. */
-export function holdFeetAsSeen({ shot, clip }: { shot: Shot; clip: Clip }): void {
-  const seen = footfallOf(shot, clip.rig);
-  if (!seen || Object.keys(seen.stances).length === 0) {
-    toast('No foot stands on the ground for three frames. Pose the contacts first.');
-    return;
-  }
-  const travel = Math.abs(clip.travel) > 1e-6 ? null : seen.travel;
-  run(holdFeet, { id: clip.id, stances: seen.stances, travel });
-  const feet = Object.keys(seen.stances).length;
-  toast(`${feet === 1 ? 'One foot is' : `${feet} feet are`} held to the ground while they are down.`);
+/** Shows the feet held to the ground in the frames they touch it, with the travel they measure; or says what is missing for that. */
+export function holdFeetAsSeen({ clip: { id } }: { clip: Clip }): void {
+  // Of the shot as it is made: what is shown may hold them already.
+  const { committed } = useShot.getState();
+  const clip = committed?.clips.get(id);
+  if (!committed || !clip) return;
+  const seen = footfallOf(committed, clip);
+  if (typeof seen === 'string') toast(seen);
+  else showHeld(clip, seen, true);
+}
+
+/** Less of a difference than this between what a clip travels and what its feet measure is none, metres. */
+const SAME_TRAVEL = 5e-4;
+
+function showHeld(clip: Clip, seen: SeenFootfall, asMeasured: boolean): void {
+  const { stances, travel } = seen;
+  const own = clip.travel;
+  const differs = Math.abs(own) > SAME_TRAVEL && Math.abs(own - travel) > SAME_TRAVEL;
+  const trial: OnTable = {
+    owner: `feet ${clip.id}`,
+    title: `Hold the feet of ${clip.name} to the ground`,
+    remarks: [
+      `${Object.keys(stances).length} feet stand, and the clip travels ${(asMeasured ? travel : own).toFixed(3)} m a cycle${asMeasured ? ', as far as they go' : ', as it says'}.`,
+    ],
+    ...(differs
+      ? {
+          choice: {
+            legend: 'How far the clip travels',
+            options: [true, false].map((measured) => ({
+              word: measured ? `${travel.toFixed(3)} m, as the feet go` : `${own.toFixed(3)} m, as the clip says`,
+              picked: measured === asMeasured,
+              choose: () => showHeld(clip, seen, measured),
+            })),
+          },
+        }
+      : {}),
+  };
+  const args = { id: clip.id, stances, travel: asMeasured ? travel : own };
+  tryOut(trial, holdFeet, args, 'The feet are held to the ground as they are.');
 }
 
 /** Moves the picked controls round the cycle. */

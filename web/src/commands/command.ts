@@ -23,6 +23,8 @@ export interface AppCommand {
   /** For what goes on while the key is held: called when it is let go. */
   readonly release?: () => void;
   readonly enabled?: () => boolean;
+  /** Its key is its own only then; otherwise the key is whoever's has the focus. */
+  readonly onlyWhile?: () => boolean;
 }
 
 /** A key press as shortcuts are written. Letters by what is printed on the key; Cmd counts as Ctrl. */
@@ -38,7 +40,14 @@ export function pressed(
   return [...parts, name].join('+');
 }
 
-const names: Record<string, string> = { ' ': 'Space', ArrowLeft: '←', ArrowRight: '→', ArrowUp: '↑', ArrowDown: '↓' };
+const names: Record<string, string> = {
+  ' ': 'Space',
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+  ContextMenu: 'Shift+F10',
+};
 
 const letter = (event: { key: string; code: string }) => {
   // With Alt some layouts print other signs; the key itself is meant.

@@ -24,7 +24,7 @@ export function followWalking(): () => void {
     if (target !== document.activeElement) finishTyping();
   };
   const byKey = (event: KeyboardEvent) => {
-    if (event.key === 'Tab') walked = true;
+    if (event.key === 'Tab' || event.key === 'F6') walked = true;
   };
   addEventListener('pointerdown', byPointer, true);
   addEventListener('keydown', byKey, true);
@@ -37,6 +37,8 @@ export function followWalking(): () => void {
 export function receiverOf(event: KeyboardEvent): Receiver {
   const { target } = event;
   if (isCardOpen()) return 'card';
+  // Nobody writes with these: they are the desk's wherever one is on it.
+  if (event.key === 'F1' || event.key === 'F6') return 'commands';
   // Parts of drawings have keys as well: the steps of a gait, the handle of a wave.
   if (!(target instanceof Element)) return 'commands';
   if (target.closest('[role=menu], [role=listbox], [role=dialog]:not([aria-label=Retime]), [role=alertdialog]'))
@@ -51,7 +53,8 @@ export function takeOver(event: KeyboardEvent): boolean {
   const { target } = event;
   if (!(target instanceof HTMLInputElement) || target.dataset.number === undefined) return true;
   if (!finishTyping()) return false;
-  target.blur();
+  // What asks where the focus is must find it there.
+  if (!/^F\d+$|^ContextMenu$/.test(event.key)) target.blur();
   return true;
 }
 
@@ -75,6 +78,7 @@ function numberOr(event: KeyboardEvent, field: HTMLInputElement): Receiver {
       if (!isTyped) return false;
       return [...CLIPBOARD, 'z', 'y'].includes(key.toLowerCase());
     }
+    if (altKey && event.shiftKey) return false;
     if (EDITING.includes(key)) return true;
     if (altKey) return false;
     if (WITHIN.includes(key)) return isTyped;
@@ -94,7 +98,7 @@ function listTakes({ key, altKey, ctrlKey, metaKey, shiftKey }: KeyboardEvent, t
   const own = target.closest('[data-takes]')?.getAttribute('data-takes')?.split(' ') ?? [];
   if (own.includes(altKey ? `Alt+${key}` : key)) return altKey || walked || !TIMES.includes(key);
   if (altKey || ctrlKey || metaKey) return false;
-  if (!walked && TIMES.includes(key)) return false;
+  if (!walked && (TIMES.includes(key) || (key === 'Enter' && target.matches('button')))) return false;
   if (target.closest('[role=tree]'))
     return key === 'Enter' || (WALKING.includes(key) && (!shiftKey || key === 'ArrowUp' || key === 'ArrowDown'));
   if (target.matches('input[type=range], [role=slider], [role=separator], select'))

@@ -9,7 +9,7 @@ import {
   setKeys,
 } from '@varrup/core';
 import { toast } from 'sonner';
-import { animatedPaths, axisPaths, everydayPaths, groupPaths, loosePaths } from './channel-paths.ts';
+import { animatedPaths, axisPaths, everydayPaths, groupPaths, isPlaceIdle, loosePaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasKeys, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
 import { timingPaths } from './retiming.ts';
@@ -21,6 +21,20 @@ function keyPaths(paths: readonly string[], nothing: string): void {
   else run(setKeys, { frame: frameNow(), paths });
 }
 
+/** Rigs of which it was said that their place is not keyed with their pose. */
+const told = new Set<string>();
+
+/** Says once of a rig that its place on the stage is not keyed with its pose, where nobody has moved it. */
+function tellOfPlaces(shot: Shot, ids: readonly string[]): void {
+  const idle = ids.filter((id) => shot.members.get(id)?.kind === 'rig' && !told.has(id) && isPlaceIdle(shot, id));
+  for (const id of idle) told.add(id);
+  const [first] = idle;
+  if (first)
+    toast(
+      `${shot.members.at(first).name}’s pose is keyed. Its place on the stage is not, as nobody has keyed it: Alt+M keys where it stands, Alt+T which way it turns.`,
+    );
+}
+
 const PICK_FIRST = 'Pick something first: click it in the stage or in the cast.';
 
 export const keying: AppCommand[] = [
@@ -29,7 +43,10 @@ export const keying: AppCommand[] = [
     label: 'Key every channel',
     group: 'Keys',
     keys: 'K',
-    run: withShot((shot) => keyPaths(everydayPaths(shot, view().selection), PICK_FIRST)),
+    run: withShot((shot) => {
+      keyPaths(everydayPaths(shot, view().selection), PICK_FIRST);
+      tellOfPlaces(shot, view().selection);
+    }),
     enabled: hasSelection,
   },
   {

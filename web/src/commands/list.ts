@@ -1,9 +1,11 @@
 import type { channelState } from '@varrup/core';
 import { useHabits } from '../view/view-store.ts';
 import { casting } from './casting.ts';
+import { channelCommands } from './channels.ts';
 import { checking } from './checking.ts';
 import { clipCommands } from './clips.ts';
 import type { AppCommand } from './command.ts';
+import { helping } from './helping.ts';
 import { keying } from './keying.ts';
 import { kitCommands } from './kits.ts';
 import { posingCommands } from './posing.ts';
@@ -14,6 +16,7 @@ import { shotWide } from './shot-wide.ts';
 import { soundCommands } from './sounds.ts';
 import { spacingCommands } from './spacing.ts';
 import { timing } from './timing.ts';
+import { trialCommands } from './trial.ts';
 import { turning } from './turning.ts';
 import { viewing } from './viewing.ts';
 
@@ -21,6 +24,7 @@ import { viewing } from './viewing.ts';
 
 export const commands: readonly AppCommand[] = [
   ...keying,
+  ...channelCommands,
   ...setCommands,
   ...timing,
   ...retiming,
@@ -33,8 +37,10 @@ export const commands: readonly AppCommand[] = [
   ...shaping,
   ...kitCommands,
   ...checking,
+  ...trialCommands,
   ...soundCommands,
   ...shotWide,
+  ...helping,
 ];
 
 const byId = new Map(commands.map((c) => [c.id, c]));

@@ -56,6 +56,9 @@ const withPosing = (act: (p: Posing) => void) => () => {
   else toast('Pick a rig, or some of its controls, first.');
 };
 
+/** Whether it was said that a pose goes onto what is picked only: once is enough. */
+let toldOfParts = false;
+
 /** Puts a pose onto the rig that is meant, as a hand would. */
 export function put(
   { id }: Pick<Posing, 'id'>,
@@ -66,6 +69,10 @@ export function put(
 ): void {
   const { share = 1, frame = frameNow(), key = false } = more;
   run(putPose, { rig: id, pose, frame, share, only, name, key, autoKey: view().autoKey });
+  const shot = shotNow();
+  if (!shot || !only || toldOfParts || Object.keys(pose).length < 20) return;
+  toldOfParts = true;
+  toast(`${name} is put on what is picked only. With ${shot.members.at(id).name} picked it is put on the whole body.`);
 }
 
 export function paste(turned: boolean): void {

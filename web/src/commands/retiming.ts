@@ -1,6 +1,7 @@
 import {
   type CarriedKeys,
   type CollisionAnswer,
+  type Command,
   carryKeys,
   channelPath,
   closesOnItself,
@@ -9,6 +10,7 @@ import {
   insertFrames,
   type KeySelection,
   keysFrom,
+  mirroredKeys,
   moveKeys,
   planRetiming,
   putDownKeys,
@@ -25,7 +27,9 @@ import {
   staggerKeys,
 } from '@varrup/core';
 import { toast } from 'sonner';
+import { useShot } from '../shot/shot-store.ts';
 import { livingKeys } from '../timeline/pick-keys.ts';
+import { tryOut } from '../trial/table.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { animatedPaths } from './channel-paths.ts';
@@ -65,90 +69,117 @@ export function planWords(plan: RetimingPlan): string {
 
 /** The operation done last, to be done again with one press. */
 let last: (() => void) | null = null;
-function timed(act: () => void): void {
-  last = act;
-  act();
+
+/**
+ * How a change of time is made: at once, as by its key, or shown first, as from the card.
+ * @param about.after what is to be done once it is made
+ */
+type Making = <Args>(
+  title: string,
+  command: Command<Args>,
+  args: Args,
+  about: { readonly nothing?: string; readonly words?: string; after?(): void },
+) => void;
+
+const atOnce: Making = (_, command, args, { nothing, words, after }) => {
+  const shot = shotNow();
+  if (nothing && shot && command.apply(shot, args) === shot) {
+    toast(nothing);
+    return;
+  }
+  run(command, args);
+  after?.();
+  if (words) toast(words);
+};
+
+/** Shows a change of time before it is made. */
+export const shownFirst: Making = (title, command, args, { nothing = 'No key would move.', words, after }) => {
+  const remarks = words ? [`${words.charAt(0).toUpperCase()}${words.slice(1)}.`] : [];
+  tryOut({ owner: 'retime', title, remarks, gone: (kept) => kept && after?.() }, command, args, nothing);
+};
+
+/** Makes a change of time of the shot as it is made: what is shown may be one already. */
+function timed(make: Making, act: (shot: Shot, make: Making) => void): void {
+  const by = (how: Making) => {
+    const { committed } = useShot.getState();
+    if (committed) act(committed, how);
+  };
+  last = () => by(atOnce);
+  by(make);
 }
 
-/** Retimes what is meant, says what that did to other keys, and keeps the same keys picked. */
-export function retime(how: Retiming): void {
-  timed(
-    withShot((shot) => {
-      const keys = timingKeys(shot);
-      const { collision } = view();
-      const plan = planRetiming(shot, keys, how, collision);
-      const picked = hasKeys();
-      run(retimeKeys, { keys, how, collision, plan });
-      if (picked) view().set({ keys: plan.keys });
-      const words = planWords(plan);
-      if (words) toast(words);
-    }),
-  );
+const retimingWords: Record<Retiming['kind'], string> = {
+  move: 'Move keys',
+  scale: 'Scale time',
+  reverse: 'Reverse',
+  whole: 'Put stray keys on whole frames',
+};
+
+/** Retimes what is meant, says what that does to other keys, and keeps the same keys picked. */
+export function retime(retiming: Retiming, how: Making = atOnce): void {
+  timed(how, (shot, make) => {
+    const keys = timingKeys(shot);
+    const { collision } = view();
+    const plan = planRetiming(shot, keys, retiming, collision);
+    const picked = hasKeys();
+    const after = () => picked && view().set({ keys: plan.keys });
+    make(
+      retimingWords[retiming.kind],
+      retimeKeys,
+      { keys, how: retiming, collision, plan },
+      { words: planWords(plan), after },
+    );
+  });
 }
 
-export const scaleBy = (factor: number, about: number, whole = true): void =>
-  retime({ kind: 'scale', about, factor, whole });
+export const scaleBy = (factor: number, about: number, whole = true, make: Making = atOnce): void =>
+  retime({ kind: 'scale', about, factor, whole }, make);
 
 /** Moves everything from this frame on. */
-export function ripple(by: number): void {
-  timed(
-    withShot((shot) => {
-      const { collision } = view();
-      const args = { paths: timingPaths(shot), from: frameNow(), by, collision };
-      const plan = planRetiming(shot, keysFrom(shot, args.paths, args.from), { kind: 'move', by }, collision);
-      run(rippleKeys, args);
-      const words = planWords(plan);
-      if (words) toast(words);
-    }),
-  );
+export function ripple(by: number, how: Making = atOnce): void {
+  timed(how, (shot, make) => {
+    const { collision } = view();
+    const args = { paths: timingPaths(shot), from: frameNow(), by, collision };
+    const plan = planRetiming(shot, keysFrom(shot, args.paths, args.from), { kind: 'move', by }, collision);
+    make('Move all from here on', rippleKeys, args, { words: planWords(plan) });
+  });
 }
 
 /** Puts frames in after this one, or takes some out. */
-export function insert(count: number): void {
-  timed(
-    withShot((shot) => {
-      const args = { paths: timingPaths(shot), after: Math.floor(frameNow()), count };
-      if (insertFrames.apply(shot, args) === shot) {
-        toast(
-          count > 0
-            ? 'No key comes after this frame.'
-            : 'The next key is on the next frame: there is none to take out.',
-        );
-      } else run(insertFrames, args);
-    }),
-  );
+export function insert(count: number, how: Making = atOnce): void {
+  timed(how, (shot, make) => {
+    const args = { paths: timingPaths(shot), after: Math.floor(frameNow()), count };
+    const nothing =
+      count > 0 ? 'No key comes after this frame.' : 'The next key is on the next frame: there is none to take out.';
+    make(count > 0 ? 'Put a frame in' : 'Take a frame out', insertFrames, args, { nothing });
+  });
 }
 
 /** Repeats the run of keys so many times. */
-export function repeat(times: number, gap: number, travel: boolean): void {
-  timed(
-    withShot((shot) => {
-      const { collision } = view();
-      const args = { keys: timingKeys(shot), times, gap, travel, collision };
-      if (repeatKeys.apply(shot, args) === shot)
-        toast('Other keys stand in the way: choose to push or to replace them.');
-      else run(repeatKeys, args);
-    }),
-  );
+export function repeat(times: number, gap: number, travel: boolean, how: Making = atOnce): void {
+  timed(how, (shot, make) => {
+    const { collision } = view();
+    const args = { keys: timingKeys(shot), times, gap, travel, collision };
+    const nothing = 'Other keys stand in the way: choose to push or to replace them.';
+    make(`Repeat ${times} times`, repeatKeys, args, { nothing });
+  });
 }
 
 /** How far apart copies of a run stand by themselves: end on beginning where they agree, else a frame. */
 export const usualGap = (shot: Shot): number => (closesOnItself(shot, timingKeys(shot)) ? 0 : 1);
 
 /** Each member's keys a step later than those of the member before it. */
-export function stagger(step: number): void {
-  timed(
-    withShot((shot) => {
-      const groups = new Map<string, Record<string, readonly number[]>>();
-      for (const [path, frames] of Object.entries(timingKeys(shot))) {
-        const { member } = splitPath(path);
-        groups.set(member, { ...groups.get(member), [path]: frames });
-      }
-      const { collision } = view();
-      run(staggerKeys, { groups: [...groups.values()], step, collision });
-      view().set({ keys: {} });
-    }),
-  );
+export function stagger(step: number, how: Making = atOnce): void {
+  timed(how, (shot, make) => {
+    const groups = new Map<string, Record<string, readonly number[]>>();
+    for (const [path, frames] of Object.entries(timingKeys(shot))) {
+      const { member } = splitPath(path);
+      groups.set(member, { ...groups.get(member), [path]: frames });
+    }
+    const { collision } = view();
+    const args = { groups: [...groups.values()], step, collision };
+    make(`Offset by ${step}`, staggerKeys, args, { after: () => view().set({ keys: {} }) });
+  });
 }
 
 // Copies of keys
@@ -159,14 +190,16 @@ function copy(): void {
   const shot = shotNow();
   if (!shot) return;
   carried = carryKeys(shot, view().keys);
-  toast(`${keyWords(countKeys(view().keys))} copied. Ctrl+V sets them down at the current frame.`);
+  toast(
+    `${keyWords(countKeys(view().keys))} copied. Ctrl+V sets them down at the current frame, Ctrl+Alt+V with sides changed.`,
+  );
 }
 
 /**
  * Sets copied keys down at this frame: on the channels they came from, or on the same channels of those who are picked, where
  * they came from one member alone.
  */
-function paste(shot: Shot): void {
+function paste(shot: Shot, carried: CarriedKeys): void {
   const from = new Set(Object.keys(carried).map((p) => splitPath(p).member));
   const { selection } = view();
   const others = from.size === 1 && selection.length > 0 ? selection : [];
@@ -192,16 +225,12 @@ function paste(shot: Shot): void {
 
 /** Moves the picked keys by whole frames. */
 function nudge(by: number): void {
-  timed(
-    withShot((shot) => {
-      const { keys, collision } = view();
-      const plan = planRetiming(shot, keys, { kind: 'move', by }, collision);
-      run(moveKeys, { keys, by, collision, plan });
-      view().set({ keys: plan.keys });
-      const words = planWords(plan);
-      if (words) toast(words);
-    }),
-  );
+  timed(atOnce, (shot, make) => {
+    const { keys, collision } = view();
+    const plan = planRetiming(shot, keys, { kind: 'move', by }, collision);
+    const after = () => view().set({ keys: plan.keys });
+    make('Move keys', moveKeys, { keys, by, collision, plan }, { words: planWords(plan), after });
+  });
 }
 
 export const collisionWords: Record<CollisionAnswer, string> = {
@@ -302,7 +331,15 @@ export const retiming: AppCommand[] = [
     label: 'Set the copied keys down here',
     group: 'Keys',
     keys: 'Ctrl+V',
-    run: withShot(paste),
+    run: withShot((shot) => paste(shot, carried)),
+    enabled: () => Object.keys(carried).length > 0,
+  },
+  {
+    id: 'keys.pasteMirrored',
+    label: 'Set the copied keys down here with sides changed: left on the right',
+    group: 'Keys',
+    keys: 'Ctrl+Alt+V',
+    run: withShot((shot) => paste(shot, mirroredKeys(shot, carried))),
     enabled: () => Object.keys(carried).length > 0,
   },
   ...flipping(),

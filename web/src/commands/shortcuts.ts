@@ -27,7 +27,7 @@ export function useShortcuts(): void {
       if (wayKey(event)) return keep(event);
       const keys = pressed(event);
       const own = useHabits.getState().shortcuts;
-      const command = commands.find((c) => (own[c.id] ?? c.keys) === keys);
+      const command = commands.find((c) => (own[c.id] ?? c.keys) === keys && (c.onlyWhile?.() ?? true));
       if (!command) return;
       keep(event);
       if (!takeOver(event)) return;
@@ -36,7 +36,9 @@ export function useShortcuts(): void {
         letGo();
         held = { code: event.code, release: command.release };
       }
-      if (command.enabled?.() ?? true) command.run();
+      // Whoever follows what is done hears of it before it is, and can hold it back.
+      const given = new CustomEvent('command', { detail: command.id, cancelable: true });
+      if (dispatchEvent(given) && (command.enabled?.() ?? true)) command.run();
     };
     const unfollow = followWalking();
     // Before what has the focus hears of it, and after what is dragged.

@@ -28,7 +28,10 @@ export function chartPaths(shot: Shot, frame: number): string[] {
   if (!lead) return [];
   const move = ['x', 'y', 'z'].map((c) => channelPath(lead, `move.${c}`)).filter((p) => shot.curves.has(p));
   const chart = chartOf(shot, move, frame);
-  return chart && chart.way > 1e-9 ? move : animatedPaths(shot, [lead]);
+  if (!chart) return animatedPaths(shot, [lead]);
+  if (chart.way > 1e-9) return move;
+  // What goes on between keys that say the same has keys of its own further out.
+  return chart.passing.length > 0 ? [...chart.passing] : animatedPaths(shot, [lead]);
 }
 
 /** The channels a breakdown is for: the picked ones, else all animated ones of the picked members. */

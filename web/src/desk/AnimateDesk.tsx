@@ -13,7 +13,8 @@ import { Palette } from '../commands/Palette.tsx';
 import { ShortcutSheet } from '../commands/ShortcutSheet.tsx';
 import { useShortcuts } from '../commands/shortcuts.ts';
 import { FormulaPanel } from '../formula/FormulaPanel.tsx';
-import { useCooking } from '../kits/KitsPanel.tsx';
+import { followPanels } from '../help/what-is-this.ts';
+import { HereMenu } from '../menus/HereMenu.tsx';
 import { MovieDialog } from '../movie/MovieDialog.tsx';
 import { KeepPoseDialog } from '../poses/KeepPoseDialog.tsx';
 import { BringRigDialog } from '../rigs/BringRigDialog.tsx';
@@ -26,6 +27,8 @@ import { Curves } from '../timeline/Curves.tsx';
 import { Sheet } from '../timeline/Sheet.tsx';
 import { ThinDialog } from '../timeline/ThinDialog.tsx';
 import { Transport } from '../timeline/Transport.tsx';
+import { TrialBar } from '../trial/TrialBar.tsx';
+import { useTable } from '../trial/table.ts';
 import { Button } from '../ui/Button.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
@@ -76,7 +79,7 @@ export function AnimateDesk() {
     return () => {
       usePlayhead.getState().stop();
       useQuestion.getState().ask(null);
-      useCooking.getState().leave();
+      useTable.getState().leave();
       useShot.getState().close();
     };
   }, [id]);
@@ -102,6 +105,7 @@ export function AnimateDesk() {
   );
   useEffect(() => watchShot(), []);
   useEffect(() => player.follow(), []);
+  useEffect(() => followPanels(), []);
   useShortcuts();
   useCardPicture();
 
@@ -129,6 +133,7 @@ export function AnimateDesk() {
         </div>
       ) : null}
       <Palette />
+      <HereMenu />
       <ShortcutSheet />
       <RateDialog />
       <ParentDialog />
@@ -168,7 +173,12 @@ function Panels() {
           <Panel id="panel-middle" minSize="30%">
             <Group orientation="vertical" defaultLayout={stage.defaultLayout} onLayoutChanged={stage.onLayoutChanged}>
               <Panel id="panel-stage" minSize="40%">
-                <StagePanel />
+                <div className="flex h-full flex-col">
+                  <div className="min-h-0 grow">
+                    <StagePanel />
+                  </div>
+                  <TrialBar />
+                </div>
               </Panel>
               <Divider />
               <Panel id="panel-strip" defaultSize="82px" minSize="40px" maxSize="140px">
@@ -184,7 +194,11 @@ function Panels() {
       </Panel>
       <Divider />
       <Panel id="panel-timeline" minSize="120px">
-        <section aria-label="Timing" className="flex h-full flex-col">
+        <section
+          aria-label="Timing"
+          data-explained={tab.charAt(0).toUpperCase() + tab.slice(1)}
+          className="flex h-full flex-col"
+        >
           <Transport />
           <div className="min-h-0 grow">
             {tab === 'sheet' ? <Sheet /> : null}

@@ -3,6 +3,7 @@ import { SetsPanel } from '../channels/SetsPanel.tsx';
 import { ChecksPanel } from '../checks/ChecksPanel.tsx';
 import { useFindings } from '../checks/findings.ts';
 import { ClipsPanel } from '../clips/ClipsPanel.tsx';
+import { HelpMark } from '../help/HelpMark.tsx';
 import { KitsPanel, useCooking } from '../kits/KitsPanel.tsx';
 import { PosesPanel } from '../poses/PosesPanel.tsx';
 import { useShot } from '../shot/shot-store.ts';
@@ -22,7 +23,11 @@ export function SidePanel() {
   const member = lead ? shot?.members.get(lead) : undefined;
   if (!shot) return null;
   return (
-    <section aria-label="Beside the stage" className="flex h-full flex-col bg-card">
+    <section
+      aria-label="Beside the stage"
+      data-explained={titled(side)}
+      className="relative flex h-full flex-col bg-card"
+    >
       <div role="tablist" aria-label="Beside the stage" className="flex shrink-0 px-1" onKeyDown={walkTabs}>
         {sides.map((name) => (
           <button
@@ -31,7 +36,7 @@ export function SidePanel() {
             role="tab"
             aria-selected={side === name}
             onClick={() => useView.getState().set({ side: name })}
-            className="relative flex h-8 items-center border-b-2 border-transparent px-[3px] text-sm text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+            className="relative flex h-8 items-center border-b-2 border-transparent px-[2.5px] text-sm text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
           >
             {name}
             {name === 'checks' ? <Count /> : null}
@@ -39,6 +44,7 @@ export function SidePanel() {
           </button>
         ))}
       </div>
+      <HelpMark of={titled(side)} className="absolute top-2 right-1" />
       {side === 'poses' ? <PosesPanel shot={shot} /> : null}
       {side === 'clips' ? <ClipsPanel shot={shot} /> : null}
       {side === 'sets' ? <SetsPanel shot={shot} /> : null}
@@ -54,16 +60,16 @@ export function SidePanel() {
   );
 }
 
-/** Says that the draft of a kit is on the table. */
+/** A side's name as a panel has it. */
+const titled = (side: Side): string => side.charAt(0).toUpperCase() + side.slice(1);
+
+/** Says that a kit is on the table. */
 function DraftMark() {
   const isDrafted = useCooking((c) => c.recipe !== null);
   if (!isDrafted) return null;
   return (
-    <span
-      className="absolute top-1 right-0 size-1.5 rounded-full bg-ochre"
-      title="A draft is shown and not written yet"
-    >
-      <span className="sr-only">, a draft is shown</span>
+    <span className="absolute top-1 right-0 size-1.5 rounded-full bg-ochre" title="A kit is shown and not written yet">
+      <span className="sr-only">, a kit is shown</span>
     </span>
   );
 }

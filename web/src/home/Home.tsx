@@ -10,6 +10,12 @@ import { NameDialog } from '../ui/Dialog.tsx';
 import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
 import { ShotCard } from './ShotCard.tsx';
 
+/** What a shot is called that nobody gives a name: the next number, as the others are numbered. */
+function nextName({ shots }: Production): string {
+  const numbers = shots.map((s) => Number(/^(\d+)\b/.exec(s.name)?.[1] ?? 0));
+  return `${String(Math.max(0, ...numbers) + 1).padStart(2, '0')} Untitled`;
+}
+
 /** What is being named, and what happens with the name. */
 interface Naming {
   readonly title: string;
@@ -57,6 +63,7 @@ export function Home() {
     setNaming({
       title: `A new shot in ${production.name}`,
       label: 'What is it called?',
+      initial: nextName(production),
       action: 'Begin',
       done: async (name) => navigate(`/shots/${await api.newShot(production.id, name)}`),
     });

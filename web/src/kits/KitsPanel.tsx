@@ -20,70 +20,85 @@ import { MoreHorizontal } from 'lucide-react';
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { useShot } from '../shot/shot-store.ts';
+import { type OnTable, useTable } from '../trial/table.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
-import { onEscape } from '../ui/on-escape.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
 
-/** The recipe on the table: shown in stage and curves as it would be, and not written before it is accepted. */
+/** The recipe on the table: shown in stage and curves as it would be, and not written before it is kept. */
 interface Cooking {
   readonly recipe: Recipe | null;
   readonly replace: boolean;
   start(recipe: Recipe): void;
   change(settings: RecipeSettings): void;
   replaceToo(replace: boolean): void;
-  accept(): void;
-  leave(): void;
 }
 
 export const useCooking = create<Cooking>((set, get) => {
-  const preview = useShot.getState().begin('kit card', true);
-  const show = () => {
-    const { recipe, replace } = get();
-    if (recipe) preview.show(applyRecipe, { recipe, replace });
+  /** @returns whether it could be laid on the table */
+  const show = (recipe: Recipe, replace: boolean): boolean => {
+    const { committed } = useShot.getState();
+    if (!committed) return false;
+    const { problem, note, inTheWay, ofOthers } = cook(committed, recipe, replace);
+    const there = [countOf(inTheWay, 'of yours'), countOf(ofOthers, 'of other recipes')].filter(Boolean).join(' and ');
+    const options = [
+      { word: `leave ${there}`, replaces: false },
+      { word: `write over ${inTheWay + ofOthers === 1 ? 'it' : 'them'}`, replaces: true },
+    ].map(({ word, replaces }) => ({
+      word,
+      picked: replace === replaces,
+      choose: () => get().replaceToo(replaces),
+    }));
+    const trial: OnTable = {
+      owner: `kit ${recipe.id}`,
+      title: `${kitOf(recipe.kit)?.name} for ${committed.members.get(recipe.member)?.name}`,
+      problem,
+      remarks: note ? [note] : [],
+      gone: () => set({ recipe: null }),
+      ...(there ? { choice: { legend: `In the way: ${there}`, options } } : {}),
+    };
+    return useTable.getState().lay(trial, applyRecipe, { recipe, replace });
+  };
+  const put = (recipe: Recipe, replace: boolean) => {
+    if (show(recipe, replace)) set({ recipe, replace });
   };
   return {
     recipe: null,
     replace: false,
-    start: (recipe) => {
-      set({ recipe, replace: false });
-      show();
-    },
+    start: (recipe) => put(recipe, false),
     change: (settings) => {
-      const { recipe } = get();
-      if (!recipe) return;
-      set({ recipe: { ...recipe, settings: { ...recipe.settings, ...settings } } });
-      show();
+      const { recipe, replace } = get();
+      if (recipe) put({ ...recipe, settings: { ...recipe.settings, ...settings } }, replace);
     },
     replaceToo: (replace) => {
-      set({ replace });
-      show();
-    },
-    accept: () => {
-      preview.keep();
-      set({ recipe: null });
-    },
-    leave: () => {
-      if (!get().recipe) return;
-      preview.drop();
-      set({ recipe: null });
+      const { recipe } = get();
+      if (recipe) put(recipe, replace);
     },
   };
 });
 
-/** Starts a kit on a member, with settings read from the shot. */
+const countOf = (n: number, whose: string) => (n === 0 ? '' : n === 1 ? `1 key ${whose}` : `${n} keys ${whose}`);
+
+/**
+ * Starts a kit on a member, with settings read from the shot. One that is of a whole rig and has a recipe of it already is opened as it
+ * is: a second one could only write over it.
+ */
 export function startKit(shot: Shot, kit: Kit, picked: Member): void {
   const rig =
     kit.whole && picked.kind === 'control' && picked.parent !== null ? shot.members.get(picked.parent) : undefined;
   const member = rig ?? picked;
-  if (rig) useView.getState().select([rig.id]);
-  const path = useView.getState().channels.find((p) => p.startsWith(`${member.id}.`)) ?? null;
-  const first = firstSettings(kit, shot, member, usePlayhead.getState().frame, path);
-  const settings = path && 'channel' in first ? { ...first, channel: path.slice(member.id.length + 1) } : first;
-  useCooking.getState().start({ id: newId(), kit: kit.id, member: member.id, settings, written: {} });
+  if (!useView.getState().selection.includes(member.id)) useView.getState().select([member.id]);
+  const there = kit.whole && shot.recipes.values().find((r) => r.kit === kit.id && r.member === member.id);
+  if (there) useCooking.getState().start(there);
+  else {
+    const path = useView.getState().channels.find((p) => p.startsWith(`${member.id}.`)) ?? null;
+    const first = firstSettings(kit, shot, member, usePlayhead.getState().frame, path);
+    const settings = path && 'channel' in first ? { ...first, channel: path.slice(member.id.length + 1) } : first;
+    useCooking.getState().start({ id: newId(), kit: kit.id, member: member.id, settings, written: {} });
+  }
   useView.getState().set({ side: 'kits' });
 }
 
@@ -96,7 +111,7 @@ export function KitsPanel() {
   const drafted = recipe ? shot?.members.get(recipe.member) : undefined;
   useEffect(() => {
     // Whoever it was for has gone.
-    if (recipe && !drafted) useCooking.getState().leave();
+    if (recipe && !drafted) useTable.getState().leave();
   }, [recipe, drafted]);
   if (!shot) return null;
   if (recipe && drafted && (!member || member === drafted))
@@ -142,23 +157,16 @@ export function KitsPanel() {
   );
 }
 
-/** A draft of somebody else is on the table: it stays until it is kept or left. */
+/** The kit of somebody else is on the table: it stays until it is kept or left. */
 function Draft({ recipe, of }: { recipe: Recipe; of: Member }) {
-  const { accept, leave } = useCooking.getState();
   return (
-    <div className="m-3 rounded-lg bg-ochre-wash px-3 py-2" role="status">
+    <div className="m-3 rounded-lg bg-ochre-wash px-3 py-2">
       <p>
-        A draft is shown and not written yet: {kitOf(recipe.kit)?.name} for {of.name}.
+        {kitOf(recipe.kit)?.name} for {of.name} is shown and not written yet.
       </p>
-      <div className="mt-2 flex gap-2">
-        <Button look="pill" onClick={() => useView.getState().select([of.id])}>
-          to its card
-        </Button>
-        <Button look="pill" onClick={accept}>
-          keep it
-        </Button>
-        <Button onClick={leave}>leave it</Button>
-      </div>
+      <Button look="pill" className="mt-2" onClick={() => useView.getState().select([of.id])}>
+        to its card
+      </Button>
     </div>
   );
 }
@@ -206,76 +214,22 @@ function RecipeRow({ shot, recipe, disabled }: { shot: Shot; recipe: Recipe; dis
   );
 }
 
-/** A kit with its settings, live. */
+/** A kit with its settings, live; what it would change, and whether it is kept, stands under the stage. */
 function Card({ shot, member, recipe }: { shot: Shot; member: Member; recipe: Recipe }) {
   const kit = kitOf(recipe.kit);
-  const { change, replaceToo, accept, leave } = useCooking.getState();
-  const replacing = useCooking((c) => c.replace);
-  useEffect(() =>
-    onEscape(() => {
-      leave();
-      return true;
-    }),
-  );
+  const { change } = useCooking.getState();
   if (!kit) return null;
-  const result = cook(shot, recipe, replacing);
-  const isNew = !shot.recipes.has(recipe.id);
   return (
-    <form
-      className="flex min-h-0 grow flex-col"
-      aria-label={`${kit.name} for ${member.name}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!result.problem) accept();
-      }}
-    >
-      <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
-        <h2 className="pt-2 font-semibold">
-          {kit.name} <span className="font-normal text-graphite">for {member.name}</span>
-        </h2>
-        <p className="mt-0.5 mb-2 text-sm text-graphite">{kit.about}</p>
-        <Fields kit={kit} shot={shot} member={member} settings={recipe.settings} onChange={change} />
-        {result.problem ? (
-          <p role="alert" className="mt-3 rounded-lg bg-ochre-wash px-3 py-2 text-sm">
-            {result.problem}
-          </p>
-        ) : null}
-        {result.note && !result.problem ? <p className="mt-3 text-sm text-graphite">{result.note}</p> : null}
-        {result.inTheWay > 0 ? (
-          <fieldset className="mt-3 rounded-lg bg-ochre-wash px-3 py-2 text-sm">
-            <legend className="float-left mb-1 w-full">
-              {result.inTheWay === 1 ? 'One key of yours is' : `${result.inTheWay} keys of yours are`} in the way.
-            </legend>
-            <label className="clear-left flex items-center gap-2">
-              <input
-                type="radio"
-                name="hands"
-                className="accent-blue"
-                checked={!replacing}
-                onChange={() => replaceToo(false)}
-              />
-              keep {result.inTheWay === 1 ? 'it' : 'them'}
-            </label>
-            <label className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="hands"
-                className="accent-blue"
-                checked={replacing}
-                onChange={() => replaceToo(true)}
-              />
-              write over {result.inTheWay === 1 ? 'it' : 'them'}
-            </label>
-          </fieldset>
-        ) : null}
-      </div>
-      <div className="flex shrink-0 items-center gap-2 border-t border-rule px-4 py-2">
-        <Button look="solid" type="submit" disabled={result.problem !== null}>
-          {isNew ? 'write keys' : 'keep changes'}
-        </Button>
-        <Button onClick={leave}>leave it</Button>
-      </div>
-    </form>
+    <section aria-label={`${kit.name} for ${member.name}`} className="min-h-0 grow overflow-y-auto px-4 pb-3">
+      <h2 className="pt-2 font-semibold">
+        {kit.name} <span className="font-normal text-graphite">for {member.name}</span>
+      </h2>
+      <p className="mt-0.5 mb-2 text-sm text-graphite">{kit.about}</p>
+      <Fields kit={kit} shot={shot} member={member} settings={recipe.settings} onChange={change} />
+      <p className="mt-3 text-sm text-graphite">
+        Shown under the stage, and not {shot.recipes.has(recipe.id) ? 'changed' : 'written'} before you keep it.
+      </p>
+    </section>
   );
 }
 

@@ -1,6 +1,6 @@
 import type { Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
-import { Mirror, wholeOf } from '../mirror/mirror.ts';
+import { Mirror } from '../mirror/mirror.ts';
 import type { stills } from './pictures.worker.ts';
 import type { View } from './studio.ts';
 
@@ -14,6 +14,8 @@ const remote = () => {
 };
 
 const mirror = new Mirror();
+/** Shots beside that of the desk. One follows on another: a rig in a second pose costs what its pose changes. */
+const aside = new Mirror();
 let mirrored: { shot: Shot; turn: number } | null = null;
 
 /** Lets the worker have a shot as it is now; messages keep their order, so nobody need wait. */
@@ -25,14 +27,26 @@ function bring(shot: Shot): number {
   return mirrored.turn;
 }
 
-/** A frame of a shot as a bitmap; null when a newer version of the shot has been asked for meanwhile. */
-export async function still(shot: Shot, time: number, view: View): Promise<ImageBitmap | null> {
-  return remote().still(bring(shot), time, view);
+/**
+ * A frame of a shot as a bitmap. The worker has one shot at a time: where another has been brought to it meanwhile, it is asked
+ * again for as long as the picture is wanted; null when it no longer is.
+ */
+export async function still(
+  shot: Shot,
+  time: number,
+  view: View,
+  isWanted: () => boolean,
+): Promise<ImageBitmap | null> {
+  while (isWanted()) {
+    const bitmap = await remote().still(bring(shot), time, view);
+    if (bitmap) return bitmap;
+  }
+  return null;
 }
 
 /** A frame of any shot as a file. */
 export const picture = (shot: Shot, time: number, view: View): Promise<Blob> =>
-  remote().picture(wholeOf(shot), time, view, 'image/webp');
+  remote().picture(aside.news(shot), time, view, 'image/webp');
 
 /** The picture a card shows: the middle of the shot, where something is likely going on. */
 export function cardPicture(shot: Shot): Promise<Blob> {

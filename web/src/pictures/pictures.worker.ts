@@ -5,6 +5,9 @@ import { Studio, type View } from './studio.ts';
 /** Stills off the interface's thread. It keeps the shot of the desk, and is told only what changes. */
 let studio: Studio | null = null;
 const mirrored = new Mirrored();
+/** Shots beside that of the desk: rigs by themselves, cards at home. */
+const aside = new Mirrored();
+let last: Promise<unknown> = Promise.resolve();
 /** How often the shot has changed: what was asked for before its last change is out of date. */
 let turn = 0;
 
@@ -30,9 +33,12 @@ export const stills = {
     return asFile(mirrored.shot, time, view, type);
   },
 
-  /** A frame of another shot as a file. */
-  picture(shot: News, time: number, view: View, type: string): Promise<Blob> {
-    return asFile(new Mirrored().hear(shot), time, view, type);
+  /** A frame of another shot as a file. One after another, each handed over before the next is begun. */
+  picture(news: News, time: number, view: View, type: string): Promise<Blob> {
+    const shot = aside.hear(news);
+    const made = last.then(() => asFile(shot, time, view, type));
+    last = made.catch(() => undefined);
+    return made;
   },
 };
 

@@ -61,11 +61,22 @@ function Book({ posing: p }: { posing: Posing }) {
   return (
     <div className="flex min-h-0 grow flex-col">
       <header className="px-4 pt-1.5 pb-2">
-        <h2 className="truncate font-semibold">
-          {p.shot.members.at(p.id).name}
-          <span className="font-normal text-graphite">
-            {p.only ? `: ${p.only.size === 1 ? 'the picked control' : `${p.only.size} picked controls`}` : ''}
+        <h2 className="flex items-center gap-1 font-semibold">
+          <span className="min-w-0 truncate">
+            {p.shot.members.at(p.id).name}
+            <span className="font-normal text-graphite">{p.only ? `: only ${partWords(p.shot, p.only)}` : ''}</span>
           </span>
+          {p.only ? (
+            <Hint text="Poses go onto what is picked only. Picks the whole body" side="left">
+              <Button
+                look="pill"
+                className="ml-auto h-6! shrink-0 px-2! font-normal text-sm"
+                onClick={() => useView.getState().select([p.id])}
+              >
+                whole body
+              </Button>
+            </Hint>
+          ) : null}
         </h2>
         <div className="mt-2 flex flex-wrap gap-1">
           {(
@@ -329,3 +340,9 @@ function Blend({
     </label>
   );
 }
+
+/** What of a body is meant: its name, or how many. */
+const partWords = (shot: Shot, only: ReadonlySet<string>): string => {
+  const [first] = only;
+  return only.size === 1 && first ? shot.members.at(first).name : `${only.size} controls`;
+};

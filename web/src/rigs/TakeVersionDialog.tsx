@@ -40,11 +40,15 @@ export function TakeVersionDialog({
       {!change && !failure ? <p role="status">Looking what fits…</p> : null}
       {change ? (
         <>
-          <List title="comes in" names={change.fresh} none="No new controls." />
+          <List title="comes in" names={change.fresh} none="Nothing to pose with that was not there." />
+          {change.gone.length > 0 ? <List title="goes" names={change.gone} none="" /> : null}
           <List
-            title="no longer fits: put aside, and there to be brought back"
-            names={change.aside.map((a) => `${a.name}${a.curve ? `, ${a.curve.keys.length} keys` : ''}`)}
-            none="Everything you have made fits."
+            title="of what you have made, put aside and there to be brought back"
+            names={change.aside.map(
+              (a) =>
+                `${a.name}${a.curve ? `, ${a.curve.keys.length} ${a.curve.keys.length === 1 ? 'key' : 'keys'}` : ''}`,
+            )}
+            none="Nothing: all you have made fits."
           />
           {change.back.length > 0 ? (
             <List title="finds its place again" names={change.back.map((a) => a.name)} none="" />

@@ -8,9 +8,11 @@ import {
   posed,
   type RigLink,
   Rigs,
+  rigHash,
   type Shot,
 } from '@varrup/core';
 import { useState } from 'react';
+import { kept } from '../pictures/kept.ts';
 import { picture } from '../pictures/pictures.ts';
 import { fetchRig } from '../shot/linked.ts';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
@@ -40,8 +42,9 @@ export function useRigPicture(link: RigLink | null, pose: { id: string; values: 
     gcTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       if (!link) return null;
-      const rigs = Rigs.of([await fetchRig(link)]);
-      return URL.createObjectURL(await picture(alone(rigs, link, pose?.values ?? null), 1, { ...SIZE, theme }));
+      const rig = await fetchRig(link);
+      const make = () => picture(alone(Rigs.of([rig]), link, pose?.values ?? null), 1, { ...SIZE, theme });
+      return URL.createObjectURL(await kept([rigHash(rig), pose?.values ?? 'rest', SIZE, theme], make));
     },
   });
 }

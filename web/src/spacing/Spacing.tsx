@@ -1,4 +1,14 @@
-import { type Chart, chartOf, placeBetween, placeTick, type Shot, shareAt, spacings, spacingWords } from '@varrup/core';
+import {
+  type Chart,
+  channelWords,
+  chartOf,
+  placeBetween,
+  placeTick,
+  type Shot,
+  shareAt,
+  spacings,
+  spacingWords,
+} from '@varrup/core';
 import { ArrowDownUp, ChevronDown, ChevronRight } from 'lucide-react';
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
@@ -23,7 +33,10 @@ export function Spacing() {
   if (paths.length === 0) return null;
   const chart = chartOf(shot, paths, frame);
   return (
-    <section aria-label="Spacing" className="shrink-0 border-t border-rule px-4 pt-2 pb-2.5">
+    <section
+      aria-label="Spacing"
+      className="max-h-[42%] shrink-0 overflow-y-auto border-t border-rule px-4 pt-2 pb-2.5"
+    >
       <button
         type="button"
         aria-expanded={open}
@@ -38,7 +51,7 @@ export function Spacing() {
           </span>
         ) : null}
       </button>
-      {chart && open ? <ChartOf key={`${chart.from} ${chart.to}`} chart={chart} frame={frame} /> : null}
+      {chart && open ? <ChartOf key={`${chart.from} ${chart.to}`} shot={shot} chart={chart} frame={frame} /> : null}
       <Between shot={shot} frame={frame} />
     </section>
   );
@@ -62,7 +75,13 @@ function namedTicks(chart: Chart, y: (share: number) => number, frame: number): 
   return named;
 }
 
-function ChartOf({ chart, frame }: { chart: Chart; frame: number }) {
+/** What is said of keys between which nothing of the chart moves. */
+function sameWords(shot: Shot, { from, to, paths, passing }: Chart): string {
+  const own = `${channelWords(shot, paths)} ${paths.length === 1 ? 'says' : 'say'} the same at ${round(from)} and ${round(to)}.`;
+  return passing.length > 0 ? `${own} ${channelWords(shot, passing)} goes on: pick it to space it.` : own;
+}
+
+function ChartOf({ shot, chart, frame }: { shot: Shot; chart: Chart; frame: number }) {
   const paths = chart.paths;
   const moves = chart.way > 1e-9;
   const metres = paths.every((p) => p.includes('.move.'));
@@ -96,7 +115,7 @@ function ChartOf({ chart, frame }: { chart: Chart; frame: number }) {
               ? metres
                 ? `${(chart.fastest * chart.way).toFixed(3)} m a frame at most`
                 : `${Math.round(chart.fastest * 100)} % a frame at most`
-              : 'Both keys say the same.'}
+              : sameWords(shot, chart)}
           </p>
         </div>
       </div>

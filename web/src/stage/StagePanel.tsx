@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { aboutWords, turnPicked } from '../commands/turning.ts';
+import { HelpMark } from '../help/HelpMark.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -52,7 +53,7 @@ export function StagePanel() {
   }, []);
 
   return (
-    <section aria-label="Stage" className="relative h-full overflow-hidden bg-paper">
+    <section aria-label="Stage" data-explained="Stage" className="relative h-full overflow-hidden bg-paper">
       <canvas
         ref={canvas}
         className="absolute inset-0 size-full touch-none"
@@ -81,6 +82,7 @@ export function StagePanel() {
         </span>
       ) : null}
       <ViewWheel />
+      <HelpMark of="Stage" className="absolute top-3 right-3" />
       {draft ? (
         <span className="pointer-events-none absolute bottom-3 left-3 rounded-full bg-card/80 px-2 py-0.5 text-xs text-graphite">
           draft picture

@@ -29,6 +29,8 @@ const MOVE = ['move.x', 'move.y', 'move.z'];
 export class Arcs {
   readonly scene = new THREE.Scene();
   #beads: Bead[] = [];
+  /** The plain beads of each arc, and every how manieth is shown. */
+  #strings: { own: readonly Bead[]; beads: readonly Bead[]; points: THREE.Points; stride: number }[] = [];
   #made: { shot: Shot; ids: readonly string[]; from: number; to: number; look: ArcLook; now: number } | null = null;
   /** Kept from change to change: only what an edit has touched is compiled anew. */
   #program: Program | null = null;
@@ -92,7 +94,22 @@ export class Arcs {
     }
   }
 
+  /**
+   * Leaves beads out where they would run into one another, as in a long way seen from afar: then every second, fourth… frame has
+   * one, and keys all have theirs. @param pixels where a place is seen
+   */
+  thin(pixels: (place: THREE.Vector3) => readonly [x: number, y: number]): void {
+    for (const string of this.#strings) {
+      const stride = strideOf(string.own, pixels);
+      if (stride === string.stride) continue;
+      string.stride = stride;
+      const shown = string.beads.flatMap((bead, i) => (bead.frame % stride === 0 ? [i] : []));
+      string.points.geometry.setIndex(stride === 1 ? null : shown);
+    }
+  }
+
   #clear(): void {
+    this.#strings = [];
     for (const part of [...this.scene.children] as (THREE.Line | THREE.Points)[]) {
       part.geometry.dispose();
       this.scene.remove(part);
@@ -106,12 +123,32 @@ export class Arcs {
       const geometry = new THREE.BufferGeometry().setFromPoints(own.map((b) => b.place));
       this.scene.add(new THREE.Line(geometry, this.#line));
       for (const role of ['between', 'breakdown', 'key'] as const) {
-        const places = own.filter((b) => b.role === role).map((b) => b.place);
-        if (places.length > 0)
-          this.scene.add(new THREE.Points(new THREE.BufferGeometry().setFromPoints(places), this.#dots[role]));
+        const beads = own.filter((b) => b.role === role);
+        if (beads.length === 0) continue;
+        const geometry = new THREE.BufferGeometry().setFromPoints(beads.map((b) => b.place));
+        const points = new THREE.Points(geometry, this.#dots[role]);
+        this.scene.add(points);
+        if (role === 'between') this.#strings.push({ own, beads, points, stride: 1 });
       }
     }
   }
+}
+
+/** Beads nearer to one another than this, in pixels, are a smear. */
+const BEADS_APART = 7;
+
+/** Every how manieth bead of an arc is told from the next, measured at some of them. */
+function strideOf(beads: readonly Bead[], pixels: (place: THREE.Vector3) => readonly [number, number]): number {
+  const step = Math.max(1, Math.floor(beads.length / 16));
+  let [way, count] = [0, 0];
+  for (let i = step; i < beads.length; i += step) {
+    const [ax, ay] = pixels(beads[i - step].place);
+    const [bx, by] = pixels(beads[i].place);
+    way += Math.hypot(bx - ax, by - ay) / step;
+    count++;
+  }
+  const apart = count > 0 ? way / count : BEADS_APART;
+  return Math.min(64, 2 ** Math.max(0, Math.ceil(Math.log2(BEADS_APART / Math.max(apart, 0.05)))));
 }
 
 const dotMaterial = (map: THREE.Texture, size: number) =>

@@ -4,6 +4,7 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { bodyPoints } from '../clips/body-points.ts';
 import { useWay } from '../clips/way-drawing.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
+import { membersHere } from '../menus/here.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { onEscape } from '../ui/on-escape.ts';
 import { colour, themeNow } from '../ui/theme.ts';
@@ -85,6 +86,8 @@ export class Stage {
   #width = 1;
   #height = 1;
   #press: Press | null = null;
+  /** Where the right button went down. */
+  #rightFrom: [number, number] | null = null;
   readonly #preview = useShot.getState().begin('stage');
   #framed = false;
   #remembering = 0;
@@ -372,6 +375,7 @@ export class Stage {
     if (this.#ghosts.scene.visible) this.#renderer.render(this.#ghosts.scene, pane.camera);
     this.#renderer.clearDepth();
     this.#renderer.render(this.#marks.scene, pane.camera);
+    this.#arcs.thin((place) => onPane(pane, place));
     this.#renderer.render(this.#arcs.scene, pane.camera);
     this.#balance.show(shot, frame, view.balance ? (rigAmong(shot, view.selection) ?? firstRig(shot)) : null, pane);
     if (this.#balance.scene.visible) this.#renderer.render(this.#balance.scene, pane.camera);
@@ -542,6 +546,7 @@ export class Stage {
       this.#endings.push(() => this.#canvas.removeEventListener(type, handler));
     };
     on('pointerdown', (event) => {
+      if (event.button === 2) this.#rightFrom = this.#at(event);
       if (event.button === 0) this.#down(event);
       else if (this.#active !== 'free') {
         const [x, y] = this.#at(event);
@@ -555,7 +560,7 @@ export class Stage {
       this.zoomBy(Math.exp(event.deltaY * 0.001));
     });
     on('pointermove', (event) => this.#move(event));
-    on('pointerup', (event) => this.#up(event));
+    on('pointerup', (event) => (event.button === 2 ? this.#rightUp(event) : this.#up(event)));
     on('pointercancel', () => this.#cancel());
     on('contextmenu', (event) => event.preventDefault());
     this.#orbit.addEventListener('start', () => {
@@ -729,6 +734,20 @@ export class Stage {
     if (press.kind === 'pan') return;
     const picked = press.moved ? this.#inBox(press.from, this.#at(event)) : this.#under(event);
     useView.getState().select(picked, press.how);
+  }
+
+  /** A right press that went nowhere opens the menu of what is there; one that did has moved the view. */
+  #rightUp(event: PointerEvent): void {
+    if (this.#press?.kind === 'pan') this.#press = null;
+    const from = this.#rightFrom;
+    this.#rightFrom = null;
+    const [x, y] = this.#at(event);
+    if (!from || Math.hypot(x - from[0], y - from[1]) > 4) return;
+    this.#catchUp();
+    this.#aimRay(event);
+    const control = this.#controls.under(x, y, this.#pane);
+    const ids = control ? [control] : this.#under(event);
+    if (ids.length > 0) membersHere(ids, event);
   }
 
   #cancel(): void {

@@ -1,6 +1,7 @@
 import { type KeySelection, keyIndexAt, type RetimingPlan, type Shot } from '@varrup/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { animatedPaths, keyFrames } from '../commands/channel-paths.ts';
+import { HelpMark } from '../help/HelpMark.tsx';
 import { still } from '../pictures/pictures.ts';
 import { dropPose, POSE_TYPE } from '../poses/pose-drag.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -92,6 +93,7 @@ export function PoseStrip() {
   return (
     <nav
       aria-label="Pose strip"
+      data-explained="Pose strip"
       className="relative flex h-full items-center gap-2 overflow-x-auto overflow-y-hidden border-t border-rule bg-paper px-3"
       onDragOver={(event) => {
         if (event.dataTransfer.types.includes(POSE_TYPE)) event.preventDefault();
@@ -124,6 +126,7 @@ export function PoseStrip() {
           }}
         />
       ))}
+      <HelpMark of="Pose strip" className="sticky right-0 ml-auto" />
       {dragged?.note ? (
         <div
           className="pointer-events-none sticky left-3 shrink-0 rounded-md bg-ink px-2 py-1 text-sm text-on-solid"
@@ -193,14 +196,20 @@ function Pose({ shot, frame, word, shown, here, onPress, ...hands }: PoseProps) 
   useEffect(() => {
     if (!seen) return;
     let wanted = true;
-    // An edit every few moments must not ask for a new strip every time.
-    const wait = setTimeout(async () => {
-      const bitmap = await still(shot, frame, { width: WIDTH * 2, height: HEIGHT * 2, theme }).catch(() => null);
-      if (wanted && bitmap && canvas.current) {
-        canvas.current.getContext('bitmaprenderer')?.transferFromImageBitmap(bitmap);
-        canvas.current.dataset.drawn = 'yes';
-      }
-    }, 250);
+    const isWanted = () => wanted;
+    const isFirst = canvas.current?.dataset.drawn === undefined;
+    // An edit every few moments must not ask for a new strip every time; what has no picture yet does not wait.
+    const wait = setTimeout(
+      async () => {
+        const view = { width: WIDTH * 2, height: HEIGHT * 2, theme };
+        const bitmap = await still(shot, frame, view, isWanted).catch(() => null);
+        if (wanted && bitmap && canvas.current) {
+          canvas.current.getContext('bitmaprenderer')?.transferFromImageBitmap(bitmap);
+          canvas.current.dataset.drawn = 'yes';
+        }
+      },
+      isFirst ? 0 : 250,
+    );
     return () => {
       wanted = false;
       clearTimeout(wait);

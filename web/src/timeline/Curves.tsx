@@ -9,7 +9,8 @@ import {
   splitPath,
 } from '@varrup/core';
 import { extent } from 'd3';
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { openHere } from '../menus/here.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { useView } from '../view/view-store.ts';
@@ -240,6 +241,17 @@ export function Curves() {
     });
   };
 
+  /** The menu of the key under the pointer, unless the press goes over the graph. */
+  const onContextMenu = (event: MouseEvent) => {
+    event.preventDefault();
+    const hit = keyUnder(here(), ...placeOn(canvas.current!, event));
+    if (!hit) return;
+    press.current = null;
+    const frame = hit.shown.curve.keys[hit.index].frame;
+    if (!keys[hit.shown.path]?.includes(frame)) useView.getState().set({ keys: { [hit.shown.path]: [frame] } });
+    openHere('keys', event);
+  };
+
   const onPointerUp = () => {
     const p = press.current;
     press.current = null;
@@ -273,7 +285,7 @@ export function Curves() {
             onPointerMove={onPointerMove}
             onPointerUp={onPointerUp}
             onPointerCancel={cancel}
-            onContextMenu={(event) => event.preventDefault()}
+            onContextMenu={onContextMenu}
           />
           <canvas ref={now} className="pointer-events-none absolute inset-0 size-full" aria-hidden />
           {curves.length === 0 ? (

@@ -1,21 +1,21 @@
-import { collisionAnswers, countKeys, planRetiming, type Retiming, retimeKeys, runSpan } from '@varrup/core';
+import { collisionAnswers, countKeys, type Retiming, runSpan } from '@varrup/core';
 import { X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
 import {
   collisionWords,
   insert,
-  planWords,
   repeat,
   retime,
   ripple,
   scaleBy,
+  shownFirst,
   stagger,
   timingKeys,
   usualGap,
 } from '../commands/retiming.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { usePreview } from '../shot/use-preview.ts';
+import { useTable } from '../trial/table.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -61,22 +61,11 @@ function Retime({ onClose }: { onClose: () => void }) {
   const [travel, setTravel] = useState(false);
   const [step, setStep] = useState(2);
   const [gap, setGap] = useState<number | null>(null);
-  const [note, setNote] = useState('');
-  const preview = usePreview('retime card');
   if (!committed) return null;
   const meant = timingKeys(committed);
   const count = countKeys(meant);
   const span = runSpan(meant);
   const pivot = () => (about === 'here' || !span ? usePlayhead.getState().frame : span[about]);
-  const tryOut = (how: Retiming) => {
-    const { collision } = useView.getState();
-    setNote(planWords(planRetiming(committed, meant, how, collision)));
-    preview.show(retimeKeys, { keys: meant, how, collision });
-  };
-  const done = (act: () => void) => () => {
-    setNote('');
-    act();
-  };
   const scale = (percent: number): Retiming => ({ kind: 'scale', about: pivot(), factor: percent / 100, whole: true });
   return (
     <div className="space-y-2.5 text-sm">
@@ -96,10 +85,10 @@ function Retime({ onClose }: { onClose: () => void }) {
       <Line word="move">
         <Field label="Frames to move by" value={by} onChange={setBy} />
         frames
-        <Press onClick={done(() => retime({ kind: 'move', by }))} disabled={count === 0 || by === 0}>
+        <Press onClick={() => retime({ kind: 'move', by }, shownFirst)} disabled={count === 0 || by === 0}>
           move
         </Press>
-        <Press onClick={done(() => ripple(by))} disabled={by === 0} hint="Everything from the current frame on">
+        <Press onClick={() => ripple(by, shownFirst)} disabled={by === 0} hint="Everything from the current frame on">
           all from here on
         </Press>
       </Line>
@@ -113,13 +102,9 @@ function Retime({ onClose }: { onClose: () => void }) {
             min={1}
             max={10_000}
             disabled={count === 0}
-            onPreview={(v) => tryOut(scale(v))}
-            onCancel={preview.drop}
-            onChange={(v) => {
-              setNote('');
-              preview.drop();
-              retime(scale(v));
-            }}
+            onPreview={(v) => retime(scale(v), shownFirst)}
+            onCancel={() => useTable.getState().leave()}
+            onChange={(v) => retime(scale(v), shownFirst)}
           />
         </span>
         %
@@ -128,7 +113,7 @@ function Retime({ onClose }: { onClose: () => void }) {
             key={percent}
             disabled={count === 0}
             hint={percent === 50 ? 'Twice as fast' : 'Half as fast'}
-            onClick={done(() => scaleBy(percent / 100, pivot()))}
+            onClick={() => scaleBy(percent / 100, pivot(), true, shownFirst)}
           >
             {percent === 50 ? '½' : '×2'}
           </Press>
@@ -157,30 +142,40 @@ function Retime({ onClose }: { onClose: () => void }) {
           />
           travel
         </label>
-        <Press onClick={done(() => repeat(times, gap ?? usualGap(committed), travel))} disabled={count < 2}>
+        <Press onClick={() => repeat(times, gap ?? usualGap(committed), travel, shownFirst)} disabled={count < 2}>
           repeat
         </Press>
       </Line>
       <Line word="offset">
         <Field label="Frames each row is later than the last" value={step} onChange={setStep} />
         frames, one object after another
-        <Press onClick={done(() => stagger(step))} disabled={count === 0 || step === 0}>
+        <Press onClick={() => stagger(step, shownFirst)} disabled={count === 0 || step === 0}>
           offset
         </Press>
       </Line>
       <Line word="frames">
-        <Press hint={`${commandOf('time.insert').label}`} onClick={done(() => insert(1))}>
+        <Press hint={`${commandOf('time.insert').label}`} onClick={() => insert(1, shownFirst)}>
           put in
         </Press>
-        <Press hint={commandOf('time.takeOut').label} onClick={done(() => insert(-1))}>
+        <Press hint={commandOf('time.takeOut').label} onClick={() => insert(-1, shownFirst)}>
           take out
         </Press>
-        {(['keys.cut', 'time.reverse', 'time.whole', 'time.playKeys', 'time.again'] as const).map((id) => (
+        {(['reverse', 'whole'] as const).map((kind) => (
+          <Press
+            key={kind}
+            hint={commandOf(`time.${kind}`).label}
+            disabled={count === 0}
+            onClick={() => retime({ kind }, shownFirst)}
+          >
+            {kind}
+          </Press>
+        ))}
+        {(['keys.cut', 'time.playKeys', 'time.again'] as const).map((id) => (
           <Press
             key={id}
             hint={commandOf(id).label}
             disabled={commandOf(id).enabled?.() === false}
-            onClick={done(() => commandOf(id).run())}
+            onClick={() => commandOf(id).run()}
           >
             {shortWords[id]}
           </Press>
@@ -191,9 +186,25 @@ function Retime({ onClose }: { onClose: () => void }) {
           <Collision />
         </fieldset>
       </Line>
-      <p className="min-h-4 text-graphite" role="status">
-        {note}
-      </p>
+      <Shown />
+    </div>
+  );
+}
+
+/** Keeps or leaves what this card shows: it lies over the place where that is done otherwise. */
+function Shown() {
+  const isShown = useTable((t) => t.on?.owner === 'retime');
+  if (!isShown) return null;
+  const { keep, leave } = useTable.getState();
+  return (
+    <div className="flex items-center gap-1.5 rounded-lg bg-ochre-wash px-2 py-1">
+      <span className="grow">shown, not made</span>
+      <Button look="solid" className="h-6!" onClick={keep}>
+        keep
+      </Button>
+      <Button look="pill" className="h-6! bg-card" onClick={leave}>
+        leave
+      </Button>
     </div>
   );
 }
@@ -225,8 +236,6 @@ const aboutHints = {
 
 const shortWords = {
   'keys.cut': 'cut',
-  'time.reverse': 'reverse',
-  'time.whole': 'whole',
   'time.playKeys': 'play',
   'time.again': 'again',
 } as const;

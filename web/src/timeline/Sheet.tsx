@@ -1,8 +1,9 @@
 import { holdAt, type KeySelection, type RetimingPlan, runSpan, type Shot, slideSpacing } from '@varrup/core';
 import { ChevronDown, ChevronRight, ListFilter, Search } from 'lucide-react';
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { SideMark } from '../cast/SideMark.tsx';
 import { findingsByMember, useFindings } from '../checks/findings.ts';
+import { channelHere, membersHere, openHere } from '../menus/here.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
@@ -207,6 +208,18 @@ export function Sheet() {
     letGo();
   };
 
+  /** The menu of the key under the pointer, or of whose row it is. */
+  const onContextMenu = (event: MouseEvent) => {
+    event.preventDefault();
+    const [px, py] = placeOn(canvas.current!, event);
+    const hit = under(px, py);
+    if (hit.kind === 'key') {
+      const isPicked = hit.key.paths.some((p) => keys[p]?.includes(hit.key.frame));
+      if (!isPicked) useView.getState().set({ keys: selectionOf([hit.key]) });
+      openHere('keys', event);
+    } else if ('row' in hit && hit.row) rowHere(hit.row, event);
+  };
+
   const inBox = (p: Extract<Press, { kind: 'box' }>): RowKey[] => {
     const [x0, y0, x1, y1] = boxOf(p);
     return rows.flatMap((row, i) => {
@@ -243,6 +256,7 @@ export function Sheet() {
           onPointerMove={onPointerMove}
           onPointerUp={onPointerUp}
           onPointerCancel={cancel}
+          onContextMenu={onContextMenu}
         />
         <canvas ref={now} className="pointer-events-none absolute inset-0 size-full" aria-hidden />
         <DragNote text={note} />
@@ -256,6 +270,12 @@ export function Sheet() {
       </div>
     </div>
   );
+}
+
+/** The menu of a row: of its channel, or of whose it is. */
+function rowHere(row: SheetRow, place: { clientX: number; clientY: number }): void {
+  if (row.path) channelHere(row.path, place);
+  else membersHere([row.member], place);
 }
 
 const cursors = {
@@ -338,7 +358,15 @@ function RowName({
   const here = usePlayhead((p) => p.settled);
   const held = control ? holdAt(member, here)?.by.is : undefined;
   return (
-    <li className={`flex items-center ${picked ? 'bg-blue-wash' : ''}`} style={{ height: ROW }}>
+    <li
+      className={`flex items-center ${picked ? 'bg-blue-wash' : ''}`}
+      style={{ height: ROW }}
+      data-here
+      onContextMenu={(event) => {
+        event.preventDefault();
+        rowHere(row, event);
+      }}
+    >
       {row.path === null ? (
         <button
           type="button"

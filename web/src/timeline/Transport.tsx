@@ -2,6 +2,7 @@ import { limits, type Span, secondsAt, setPlayRange, setRange, soundNames } from
 import { ChevronFirst, ChevronLast, Pause, Play, StepBack, StepForward, Volume2, VolumeX } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
+import { HelpMark } from '../help/HelpMark.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -66,6 +67,7 @@ export function Transport() {
           </Hint>
         ))}
       </div>
+      <HelpMark of={tab.charAt(0).toUpperCase() + tab.slice(1)} className="ml-1" />
     </div>
   );
 }

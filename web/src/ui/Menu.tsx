@@ -1,6 +1,9 @@
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 
+export const menuLook =
+  'z-40 max-h-[70vh] min-w-44 overflow-y-auto rounded-lg border border-rule bg-card p-1 shadow-lg';
+
 /** A menu that drops from a button. */
 export function Menu({
   trigger,
@@ -15,11 +18,7 @@ export function Menu({
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align={align}
-          sideOffset={4}
-          className="z-40 max-h-[70vh] min-w-44 overflow-y-auto rounded-lg border border-rule bg-card p-1 shadow-lg"
-        >
+        <DropdownMenu.Content align={align} sideOffset={4} className={menuLook}>
           {children}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

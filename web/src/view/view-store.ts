@@ -186,6 +186,8 @@ export interface Habits {
   readonly fullPicture: boolean;
   /** Members whose channels the sheet hides, by shot. */
   readonly folded: Readonly<Record<string, readonly string[]>>;
+  /** How far one has got with the first shot, and in which. */
+  readonly firstShot: { readonly is: 'new' | 'open' | 'left'; readonly shot: string | null; readonly step: number };
   /** How shots were looked at, by shot: see `shot-views`. */
   readonly views: Readonly<Record<string, Partial<ShotView>>>;
   set(change: Partial<Omit<Habits, 'set'>>): void;
@@ -209,6 +211,7 @@ export const useHabits = create<Habits>()(
       shortcuts: {},
       folded: {},
       views: {},
+      firstShot: { is: 'new', shot: null, step: 0 },
       turnFrames: 8,
       chart: true,
       onion: { on: false, before: 4, after: 4, every: 2, look: 'shapes', who: 'picked' },

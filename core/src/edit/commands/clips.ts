@@ -308,13 +308,13 @@ export const setStances = defineCommand<{ id: string; control: string; stances: 
 });
 
 /** Holds all feet to the ground while they are down, and lets the clip travel as far as they go. */
-export const holdFeet = defineCommand<{ id: string; stances: Clip['stances']; travel: number | null }>({
+export const holdFeet = defineCommand<{ id: string; stances: Clip['stances']; travel: number }>({
   name: 'clip.holdFeet',
   label: ({ id }, shot) => `hold the feet of ${clipWords(shot, id)} to the ground`,
   apply(shot, { id, stances, travel }) {
     const clip = shot.clips.get(id);
     if (!clip || clip.kept) return shot;
-    const next: Clip = { ...clip, stances, travel: travel ?? clip.travel };
+    const next: Clip = { ...clip, stances, travel };
     // Of mirrored halves the first one leads, so that both feet stand alike.
     return withClip(
       shot,

@@ -1,11 +1,13 @@
 import { customAlphabet } from 'nanoid';
 import { type DeformerKind, deformers } from '../../deform/kinds.ts';
+import { channelPath } from '../../document/channels.ts';
 import { DeformerSchema, deformChannel, type MemberDeformer, MOST_DEFORMERS } from '../../document/deformer.ts';
 import type { Member } from '../../document/member.ts';
 import { pathsOf } from '../../document/paths.ts';
 import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { defineCommand } from '../edit.ts';
+import { refuseOutside } from './value-range.ts';
 
 const newDeformerId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 6);
 
@@ -27,14 +29,26 @@ const withMember = (shot: Shot, member: Member): Shot => ({
   members: shot.members.with(member.id, member),
 });
 
-/** Puts a deformer last on a member's stack. */
-export const addDeformer = defineCommand<{ id: string; deformer: MemberDeformer }>({
+/** Puts a deformer last on a member's stack, with values of its channels that are not those it begins with. */
+export const addDeformer = defineCommand<{
+  id: string;
+  deformer: MemberDeformer;
+  values?: Readonly<Record<string, number>>;
+}>({
   name: 'deformer.add',
   label: ({ id, deformer }, shot) => `${deformer.name} for ${memberWords(shot, [id])}`,
-  apply(shot, { id, deformer }) {
+  apply(shot, { id, deformer, values = {} }) {
     const member = shot.members.at(id);
     if (member.deformers.length >= MOST_DEFORMERS || member.kind === 'control') return shot;
-    return withMember(shot, { ...member, deformers: [...member.deformers, deformer] });
+    const own = Object.entries(values).map(([c, value]) => [deformChannel(deformer.id, c), value] as const);
+    const next = {
+      ...member,
+      deformers: [...member.deformers, deformer],
+      values: { ...member.values, ...Object.fromEntries(own) },
+    };
+    const made = withMember(shot, next);
+    for (const [channel, value] of own) refuseOutside(made, channelPath(id, channel), value);
+    return made;
   },
 });
 

@@ -1,9 +1,12 @@
+import { counterparts } from '../../clip/halves.ts';
 import type { Curve } from '../../curve/key.ts';
 import { keyIndexAt, tidyFrame } from '../../curve/reshape.ts';
 import { type AnyKey, keysOfCurve } from '../../curve/turn-back.ts';
+import { splitPath } from '../../document/channels.ts';
 import { withoutLoose } from '../../document/loose.ts';
 import type { Shot } from '../../document/shot.ts';
 import { countWords } from '../../document/words.ts';
+import { keyImage } from '../../rig/image.ts';
 import { defineCommand } from '../edit.ts';
 import {
   type CollisionAnswer,
@@ -254,6 +257,23 @@ export function carryKeys(shot: Shot, keys: KeySelection): CarriedKeys {
     return found.length > 0
       ? [[path, found.map((k) => ({ ...k, frame: tidyFrame(k.frame - span.first) }))] as const]
       : [];
+  });
+  return Object.fromEntries(entries);
+}
+
+/**
+ * Carried keys with their sides changed: what was keyed on the left is for the right, turned about. Channels that have no other side
+ * keep theirs, turned about where a mirror does that.
+ */
+export function mirroredKeys(shot: Shot, carried: CarriedKeys): CarriedKeys {
+  const sides = new Map<string, ReturnType<typeof counterparts>>();
+  const entries = Object.entries(carried).map(([path, keys]) => {
+    const member = shot.members.get(splitPath(path).member);
+    if (member?.kind !== 'control' || member.parent === null) return [path, keys] as const;
+    const counterpartOf = sides.get(member.parent) ?? counterparts(shot, { rig: member.parent });
+    sides.set(member.parent, counterpartOf);
+    const other = counterpartOf(path);
+    return other ? ([other.path, keys.map((k) => keyImage(k, other.sign))] as const) : ([path, keys] as const);
   });
   return Object.fromEntries(entries);
 }

@@ -8,7 +8,7 @@ import { pathsOf } from '../../document/paths.ts';
 import type { ControlSet, Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import type { CompiledRig } from '../../rig/compiled.ts';
-import type { RigControl } from '../../rig/definition.ts';
+import type { Rig, RigControl } from '../../rig/definition.ts';
 import type { Rigs } from '../../rig/rigs.ts';
 import { newId } from '../../schema/ids.ts';
 import { defineCommand } from '../edit.ts';
@@ -83,8 +83,10 @@ export const bringRig = defineCommand<{ members: readonly Member[]; sets: readon
 
 /** What going over to another version of a rig does with what was made for this one. */
 export interface VersionChange {
-  /** Controls that come in, in people's words. */
+  /** Controls, and channels of controls there are, that come in, in people's words. */
   readonly fresh: readonly string[];
+  /** What goes, whether anything was made with it or not. */
+  readonly gone: readonly string[];
   /** What no longer fits and is put aside. */
   readonly aside: readonly Aside[];
   /** What was put aside before and finds its place again. */
@@ -94,8 +96,9 @@ export interface VersionChange {
 /** What would come, go aside and come back; nothing is changed. */
 export function versionChange(shot: Shot, id: string, version: number): VersionChange {
   const rig = shot.members.get(id);
-  if (rig?.kind !== 'rig') return { fresh: [], aside: [], back: [] };
+  if (rig?.kind !== 'rig') return { fresh: [], gone: [], aside: [], back: [] };
   const next = shot.rigs.at({ rig: rig.shape.rig, version });
+  const now = shot.rigs.at(rig.shape);
   const own = controlsOf(shot, id);
   const known = new Set(own.map((c) => c.shape.control));
   const fits = (control: string, channel: string) => {
@@ -127,10 +130,23 @@ export function versionChange(shot: Shot, id: string, version: number): VersionC
       })),
   );
   return {
-    fresh: next.rig.controls.filter((c) => !known.has(c.id)).map((c) => c.name),
+    fresh: [...next.rig.controls.filter((c) => !known.has(c.id)).map((c) => c.name), ...dialsBeyond(next.rig, now.rig)],
+    gone: [
+      ...own.filter((c) => !next.controlAt.has(c.shape.control)).map((c) => c.name),
+      ...dialsBeyond(now.rig, next.rig),
+    ],
     aside,
     back: shot.aside.values().filter((a) => a.rig === id && fits(a.control, a.channel)),
   };
+}
+
+/** The dials a version has on controls of both that the other has not, control by control. */
+function dialsBeyond(rig: Rig, other: Rig): string[] {
+  return rig.controls.flatMap((control) => {
+    const there = other.controls.find((c) => c.id === control.id);
+    const dials = control.dials.filter((d) => there && !there.dials.some((o) => o.id === d.id));
+    return dials.length > 0 ? [`${control.name}: ${dials.map((d) => d.label).join(', ')}`] : [];
+  });
 }
 
 /** Everything an animator has set on a control. */
