@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 
 /** The desk as a person uses it, and the document as the server has it. */
 
@@ -113,6 +113,30 @@ export async function goTo(page: Page, frame: number): Promise<void> {
   const box = (await timing(page).boundingBox())!;
   await page.mouse.click(box.x + (await frameX(page, frame)), box.y + 8);
   await expect(page.getByTestId('frame')).toHaveText(String(frame));
+}
+
+/** Presses a key, Tab or F6 mostly, until something has the focus, or is as it is expected to be. */
+export async function tabTo(
+  page: Page,
+  target: Locator,
+  key = 'Tab',
+  isThere = (found: Locator) => found.evaluate((element) => element === element.ownerDocument.activeElement),
+): Promise<void> {
+  for (let pressed = 0; pressed < 150; pressed++) {
+    if ((await target.count()) > 0 && (await isThere(target))) return;
+    await page.keyboard.press(key);
+  }
+  throw new Error(`${key} does not lead to ${target}.`);
+}
+
+/** Finds a command by plain words, and does it. */
+export async function findCommand(page: Page, words: string): Promise<void> {
+  await page.keyboard.press('/');
+  await expect(page.getByPlaceholder(/what do you want/)).toBeFocused();
+  await page.keyboard.type(words);
+  await expect(page.getByRole('option', { selected: true })).toContainText(new RegExp(words, 'i'));
+  await page.keyboard.press('Enter');
+  await expect(page.getByPlaceholder(/what do you want/)).toHaveCount(0);
 }
 
 export const timing = (page: Page) => page.locator('[data-testid=sheet], [data-testid=curves]');

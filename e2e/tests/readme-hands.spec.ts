@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { channel, dragMouse, frameX, saved, timing } from '../desk.ts';
+import { channel, dragMouse, findCommand, goTo, saved, tabTo } from '../desk.ts';
 
 /** The first animation of the README by one hand alone: the keyboard's, and the mouse's. */
 
@@ -8,16 +8,6 @@ const shownBar = (page: Page) => page.getByRole('region', { name: 'Shown, not ma
 const stage = (page: Page) => page.locator('canvas[data-testid=stage][data-drawn]');
 const shotOf = (page: Page) => new URL(page.url()).pathname.split('/').pop()!;
 
-/** Finds a command by plain words. */
-async function find(page: Page, words: string): Promise<void> {
-  await page.keyboard.press('/');
-  await expect(page.getByRole('dialog')).toBeVisible();
-  await page.keyboard.type(words);
-  await expect(page.getByRole('option', { selected: true })).toContainText(new RegExp(words, 'i'));
-  await page.keyboard.press('Enter');
-  await expect(page.getByPlaceholder(/command/)).toHaveCount(0);
-}
-
 test('a first animation by the keyboard alone', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('region', { name: 'Night Ferry', exact: true })).toBeVisible();
@@ -25,10 +15,7 @@ test('a first animation by the keyboard alone', async ({ page }) => {
   const newShot = page
     .getByRole('region', { name: 'Night Ferry', exact: true })
     .getByRole('button', { name: 'new shot', exact: true });
-  await expect(async () => {
-    await page.keyboard.press('Tab');
-    await expect(newShot).toBeFocused({ timeout: 50 });
-  }).toPass({ intervals: [0] });
+  await tabTo(page, newShot);
   await page.keyboard.press('Enter');
   await page.keyboard.press('Control+a');
   await page.keyboard.type('Bounce by keys');
@@ -36,14 +23,11 @@ test('a first animation by the keyboard alone', async ({ page }) => {
   await expect(stage(page)).toBeVisible();
   const id = shotOf(page);
 
-  await find(page, 'bring in: plane');
-  await find(page, 'bring in: ball');
+  await findCommand(page, 'bring in: plane');
+  await findCommand(page, 'bring in: ball');
   // F6 goes from panel to panel: the third is the channels', at its first number.
   const toHeight = async () => {
-    await expect(async () => {
-      await page.keyboard.press('F6');
-      await expect(channel(page, 'move x')).toBeFocused({ timeout: 50 });
-    }).toPass({ intervals: [0] });
+    await tabTo(page, channel(page, 'move x'), 'F6');
     await page.keyboard.press('Tab');
     await expect(channel(page, 'move y')).toBeFocused();
   };
@@ -87,7 +71,7 @@ test('a first animation by the keyboard alone', async ({ page }) => {
   await expect(shownBar(page)).toContainText('Sharp contact');
   await page.keyboard.press('Enter');
   expect((await keys())[1].joined).toBe(false);
-  await find(page, 'squash from speed');
+  await findCommand(page, 'squash from speed');
   await expect(shownBar(page)).toContainText('Squash from speed for Ball');
   await page.keyboard.press('Enter');
   await expect(shownBar(page)).toHaveCount(0);
@@ -127,21 +111,16 @@ test('a first animation by the mouse alone', async ({ page }) => {
     expect(Number(await field.inputValue())).toBeCloseTo(height, 0);
   };
   let perPixel = 0.01;
-  const ruler = async (at: number) => {
-    const box = (await timing(page).boundingBox())!;
-    await page.mouse.click(box.x + (await frameX(page, at)), box.y + 8);
-    await expect(frame(page)).toHaveText(String(at));
-  };
   await dragTo(2);
   await page.getByRole('button', { name: 'Key every channel' }).click();
-  await ruler(13);
+  await goTo(page, 13);
   await dragTo(0.2);
   await page.getByRole('button', { name: 'Key every channel' }).click();
   await page.getByRole('button', { name: 'auto key off' }).click();
   await page.getByRole('menuitemcheckbox', { name: /^every change is keyed/ }).click();
-  await ruler(21);
+  await goTo(page, 21);
   await dragTo(1);
-  await ruler(29);
+  await goTo(page, 29);
   await dragTo(0.2);
   const ball = Object.values((await saved(page, id)).members).find((m) => m.kind === 'ball')!.id;
   const path = `${ball}.move.y`;

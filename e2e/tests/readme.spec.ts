@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { channel, frameX, saved, timing } from '../desk.ts';
+import { channel, goTo, saved } from '../desk.ts';
 
 /** The first animation of the README, sentence by sentence, with the keys it names pressed right after one another. */
 
@@ -7,11 +7,6 @@ const frame = (page: Page) => page.getByTestId('frame');
 const checksDone = (page: Page) => expect(page.getByRole('status').filter({ hasText: /in \d+ ms/ })).toBeVisible();
 
 /** "Press frame 13 on the ruler". */
-async function pressFrame(page: Page, at: number): Promise<void> {
-  const box = (await timing(page).boundingBox())!;
-  await page.mouse.click(box.x + (await frameX(page, at)), box.y + 8);
-}
-
 /** "type `0.2` into *move y*". */
 async function typeInto(page: Page, name: string, text: string): Promise<void> {
   await channel(page, name).click();
@@ -42,7 +37,7 @@ test('a first animation: a bounce, from an empty shot to its movie', async ({ pa
   expect(curves[path].keys.map((k) => [k.frame, k.value])).toEqual([[1, 2]]);
 
   // 4. Press frame 13 on the ruler, type 0.2 into move y. The number turns ochre: it is loose. Press L to key it.
-  await pressFrame(page, 13);
+  await goTo(page, 13);
   await typeInto(page, 'move y', '0.2');
   await page.keyboard.press('Enter');
   await expect(page.getByText('move y is loose')).toBeVisible();
@@ -52,9 +47,9 @@ test('a first animation: a bounce, from an empty shot to its movie', async ({ pa
   // 5. Press A: auto-key is armed. Go to frame 21, type 1; go to frame 29, type 0.2. Press A again.
   await page.keyboard.press('a');
   await expect(page.getByRole('button', { name: /auto key/ })).not.toContainText('off');
-  await pressFrame(page, 21);
+  await goTo(page, 21);
   await typeInto(page, 'move y', '1');
-  await pressFrame(page, 29);
+  await goTo(page, 29);
   await typeInto(page, 'move y', '0.2');
   await page.keyboard.press('a');
   await expect(page.getByRole('button', { name: /auto key/ })).toContainText('off');

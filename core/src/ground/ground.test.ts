@@ -6,6 +6,7 @@ import { frameOf } from '../evaluate/index.ts';
 import { Table } from '../table/table.ts';
 import { ball, RADIUS, shotWith, slope, stairs } from '../testing/sets.ts';
 import { Ground, movingMembers } from './ground.ts';
+import { wayPoint } from './way-over.ts';
 
 const touch = (shot: Shot, id = 'ball', time = 1) => new Ground(shot).touch(frameOf(shot, time), id)!;
 const place = (v: number) => fc.integer({ min: -v * 100, max: v * 100 }).map((n) => n / 100);
@@ -129,5 +130,17 @@ describe('the ground', () => {
     expect(ground.landing(frame, 'ball', 5, 0, 3).y).toBeCloseTo(RADIUS, 9);
     // What is above is not fallen on.
     expect(ground.landing(frame, 'ball', 0.25, 0, 0.5).y).toBeCloseTo(RADIUS, 9);
+  });
+});
+
+describe('a point of a way', () => {
+  test('stands on the step before it, and under a roof', () => {
+    const shot = shotWith(stairs);
+    const at = (x: number, under: number) => wayPoint(shot, x, 0, under, 1)[1];
+    expect(at(-5, 0)).toBe(0);
+    // The lowest tread is a step up from the floor, the highest is a roof from down there.
+    expect(at(1.75, 0)).toBeCloseTo(0.2, 9);
+    expect(at(0.25, 0)).toBe(0);
+    expect(at(0.25, 0.6)).toBeCloseTo(0.8, 9);
   });
 });

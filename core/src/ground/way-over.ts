@@ -31,6 +31,14 @@ export function wayOver(shot: Shot, points: Way['points'], frame: number): Way {
   return { points: [...points], ground: thinnedLine(heights) };
 }
 
+/**
+ * The ground at a place of the stage, as a point a way may go through.
+ * @param under height of the point before it, metres: a step above that is still ground, a roof is not
+ */
+export function wayPoint(shot: Shot, x: number, z: number, under: number, frame: number): Way['points'][number] {
+  return [x, new Ground(shot).heightAt(frameOf(shot, frame), x, z, under + STEP_UP), z];
+}
+
 /** The points of a line that it cannot do without, the first and the last among them. */
 function thinnedLine(line: readonly (readonly [number, number])[]): (readonly [number, number])[] {
   const out = [line[0]];

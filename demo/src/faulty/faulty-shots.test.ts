@@ -1,4 +1,14 @@
-import { checkOf, checks, type Finding, findingsOf, fixFindings, parseShot, type Shot, splitPath } from '@varrup/core';
+import {
+  type Curve,
+  checkOf,
+  checks,
+  type Finding,
+  findingsOf,
+  fixFindings,
+  parseShot,
+  type Shot,
+  splitPath,
+} from '@varrup/core';
 import { describe, expect, test } from 'vitest';
 import { nightFerry } from '../index.ts';
 import { harbourRigs } from '../rigs/index.ts';
@@ -16,6 +26,47 @@ function bodyOf(shot: Shot, id: string): Set<string> {
   const { parent, kind } = shot.members.at(id);
   const root = kind === 'control' && parent !== null ? parent : id;
   return new Set([root, ...shot.members.values().flatMap((m) => (m.parent === root ? [m.id] : []))]);
+}
+
+/**
+ * Fixes that by their very words reach beyond the frames of a finding: what bounces shorter lets everything after it come
+ * earlier, an angle unrolled is carried on, a limb set later goes as a whole, and what mirrors at its middle is written twice.
+ */
+const REACH: Record<string, 'onward' | 'whole'> = {
+  equalBounces: 'onward',
+  heightNotLost: 'onward',
+  flip: 'onward',
+  twinned: 'whole',
+  seamKey: 'whole',
+  seamHitch: 'whole',
+  halvesDiffer: 'whole',
+};
+
+/** The first and the last frame between which a fix may move keys or change their values. */
+function reachOf({ check, frame, until }: Finding): readonly [number, number] {
+  if (frame === null || REACH[check] === 'whole') return [-Infinity, Infinity];
+  // A key between frames goes to the whole one beside it, and what squashes too early does so a frame later.
+  return [frame - 1, REACH[check] === 'onward' ? Infinity : (until ?? frame) + 1];
+}
+
+/** Keys whose time or value a fix has changed where its finding is not, and handles it has changed further than a key away. */
+function astray(old: Curve['keys'], now: Curve['keys'], [first, last]: readonly [number, number]): string[] {
+  const kept = new Map([...now].map((k) => [k.frame, k]));
+  const outside = [...old].filter((k) => k.frame < first || k.frame > last);
+  const before = outside.findLast((k) => k.frame < first);
+  const after = outside.find((k) => k.frame > last);
+  const known = new Set([...old].map((k) => k.frame));
+  return [
+    ...outside.flatMap((k) => {
+      const same = kept.get(k.frame);
+      if (same?.value !== k.value) return [`key ${k.frame}`];
+      // Smooth handles of the keys beside it turn with what lies between.
+      return k === before || k === after || JSON.stringify(same) === JSON.stringify(k) ? [] : [`handles of ${k.frame}`];
+    }),
+    ...[...now].flatMap(({ frame }) =>
+      known.has(frame) || (frame >= first && frame <= last) ? [] : [`new key ${frame}`],
+    ),
+  ];
 }
 
 describe('a faulty shot', () => {
@@ -49,7 +100,7 @@ describe('a faulty shot', () => {
         .filter((x) => x.fixable)
         .map((x) => [`${f.shot.name}: ${x.text}`, f.shot, x] as const),
     ),
-  )('%s Mended, that is gone, nothing else comes, and other keys stay', (_, shot, finding) => {
+  )('%s Mended, that is gone, nothing else comes, and keys it does not name stay', (_, shot, finding) => {
     const [before, after] = [
       counted(findingsOf(shot)),
       counted(findingsOf(fixFindings.apply(shot, { findings: [finding] }))),
@@ -67,6 +118,8 @@ describe('a faulty shot', () => {
       const known = new Set(old?.keys.map((k) => k.frame));
       for (const { frame } of curve.keys)
         expect(known.has(frame) || Number.isInteger(frame), `${path} ${frame}`).toBe(true);
+      // Within the body too: what lies beside the finding in time stands as it stood.
+      if (old) expect(astray(old.keys, curve.keys, reachOf(finding)), path).toEqual([]);
     }
   });
 

@@ -1,5 +1,5 @@
 import { expect, test, vi } from 'vitest';
-import { answers } from './found.ts';
+import { answers, frameTyped } from './found.ts';
 import { commands } from './list.ts';
 
 // What paints the page is not there.
@@ -27,4 +27,18 @@ test('every command is found by its own words, and letters strewn through a text
   for (const c of commands) expect(answers(`${c.label} ${c.id}`, c.label), c.id).toBe(1);
   expect(answers('Onion skin: draw the neighbouring frames around this one', 'frame rate')).toBe(0);
   expect(answers('Play or stop', '')).toBe(1);
+});
+
+test.each([
+  ['37', 37],
+  [' frame 37 ', 37],
+  ['1.5 s', 37],
+  ['0s', 1],
+  ['-4', -4],
+  ['36.6', 37],
+  ['frame rate', null],
+  ['37 keys', null],
+  ['', null],
+])('“%s” means frame %s', (typed, frame) => {
+  expect(frameTyped(typed, 24)).toBe(frame);
 });

@@ -14,3 +14,10 @@ export function answers(called: string, typed: string): number {
   if (words.every((word) => [...begins].some((b) => b.startsWith(word)))) return 0.5;
   return words.every((word) => text.includes(word)) ? 0.3 : 0;
 }
+
+/** The frame somebody means with a number, as `37`, `frame 37` or `1.5 s`; null where it is none. */
+export function frameTyped(typed: string, rate: number): number | null {
+  const [, number, seconds] = /^(?:frame\s+)?(-?\d{1,6}(?:\.\d+)?)(\s*s)?$/.exec(typed.trim().toLowerCase()) ?? [];
+  if (number === undefined) return null;
+  return seconds ? Math.round(1 + Number(number) * rate) : Math.round(Number(number));
+}
