@@ -1,10 +1,16 @@
 import { defineConfig } from 'vitest/config';
 
-/** Unit tests run anywhere; server tests need the database that `tools/test.mjs` starts. */
+/** Two files at a time, each test file of the core in a page others have used: nothing there remembers anything between calls. */
 export default defineConfig({
   test: {
+    maxWorkers: 2,
     projects: [
-      { test: { name: 'unit', include: ['{core,demo,web,cli}/src/**/*.test.ts'], testTimeout: 120_000 } },
+      {
+        test: { name: 'unit', include: ['{core,demo,cli}/src/**/*.test.ts'], testTimeout: 120_000, isolate: false },
+      },
+      // The stores of the desk are one for a page, so each file has its own.
+      { test: { name: 'web', include: ['web/src/**/*.test.ts'], testTimeout: 60_000 } },
+      // These need the database that `tools/test.mjs` starts.
       {
         test: {
           name: 'server',

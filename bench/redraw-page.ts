@@ -1,11 +1,15 @@
 import type { Shot } from '@varrup/core';
-import { Arcs } from '../web/src/stage/arcs.ts';
-import { FormStore } from '../web/src/stage/forms.ts';
-import { Ghosts } from '../web/src/stage/ghosts.ts';
+import { useShot } from '../web/src/shot/shot-store.ts';
+import { momentNow } from '../web/src/stage/moment.ts';
+import { Arcs } from '../web/src/stage/overlays/arcs.ts';
+import { Ghosts } from '../web/src/stage/overlays/ghosts.ts';
+import { FormStore } from '../web/src/stage/picture/forms.ts';
 import { drawCurves } from '../web/src/timeline/draw-curves.ts';
 import { drawSheet, drawSheetNow } from '../web/src/timeline/draw-sheet.ts';
 import { sheetRows } from '../web/src/timeline/sheet-rows.ts';
 import { shownCurves, valueSpan } from '../web/src/timeline/shown-curves.ts';
+import { usePlayhead } from '../web/src/view/playhead.ts';
+import { useHabits, useView } from '../web/src/view/view-store.ts';
 import { rigs } from './cast.ts';
 
 /** Runs in the page: the middle of many redraws, each waited for by reading a pixel back. */
@@ -64,16 +68,20 @@ function measurePlayed(shot: Shot): number {
 
 /** Arcs and onion skin of a figure as they are made anew at each change, here of the frame and of the shot in turn. */
 function measureAround(shot: Shot): number {
-  const ids = shot.members.keys();
-  const [arcs, ghosts, forms] = [new Arcs(), new Ghosts(), new FormStore()];
-  const look = { around: 12, space: 'world', point: 'origin' } as const;
-  const onion = { on: true, before: 6, after: 6, every: 1, look: 'shapes', who: 'moving' } as const;
+  const [arcs, ghosts] = [new Arcs(), new Ghosts(new FormStore())];
+  useView.setState({ selection: shot.members.keys() });
+  useHabits.setState({
+    arc: { around: 12, space: 'world', point: 'origin' },
+    onion: { on: true, before: 6, after: 6, every: 1, look: 'shapes', who: 'moving' },
+  });
   const times: number[] = [];
   for (let i = 0; i < 60; i++) {
-    const now = i % 2 === 0 ? shot : { ...shot };
+    useShot.setState({ shot: i % 2 === 0 ? shot : { ...shot } });
+    usePlayhead.setState({ frame: 40 + i });
+    const moment = momentNow()!;
     const begun = performance.now();
-    arcs.show(now, ids, 40 + i, look);
-    ghosts.show(now, ids, 40 + i, onion, forms);
+    arcs.show(moment);
+    ghosts.show(moment);
     times.push(performance.now() - begun);
   }
   return times.sort((a, b) => a - b)[30];

@@ -5,10 +5,16 @@ export default defineConfig({
   testDir: process.env.VARRUP_SHOTS ? './shots' : './tests',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  // Two cores, and drawing in software takes one: tests take turns.
-  workers: 1,
+  // As many as there are cores, each with a file at a time. What looks at lists of all that there is comes first and one by one.
+  workers: process.env.VARRUP_SHOTS ? 1 : 2,
   fullyParallel: false,
   retries: 0,
+  projects: process.env.VARRUP_SHOTS
+    ? [{ name: 'pictures' }]
+    : [
+        { name: 'lists', grep: /@lists/, workers: 1 },
+        { name: 'desk', grepInvert: /@lists/ },
+      ],
   outputDir: '../test-results',
   use: {
     baseURL: process.env.VARRUP_ADDRESS,

@@ -1,13 +1,13 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
 import { bringIn, goTo, newShot, saved, setChannel } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 const findings = async (page: Page) => {
   const { violations } = await new AxeBuilder({ page }).analyze();
   return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`);
 };
 
-test('axe finds nothing at home', async ({ page }) => {
+test('axe finds nothing at home', { tag: '@lists' }, async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Night Ferry', exact: true })).toBeVisible();
   expect(await findings(page)).toEqual([]);

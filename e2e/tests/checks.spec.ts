@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
 import { bringIn, goTo, keyedBall, newShot, saved, setChannel, timing } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** A bounce as a beginner keys it: eased at the ground, each as long as the last and nearly as high, 4 mm above the floor. */
 const BAD: [number, number][] = [
@@ -161,26 +161,30 @@ test('deformers are added, keyed and taken away', async ({ page }) => {
   expect((await saved(page, id)).curves).toEqual({});
 });
 
-test('onion skin and arcs can be had in every way they are offered', async ({ page }) => {
-  const failures: string[] = [];
-  page.on('pageerror', (error) => failures.push(error.message));
-  await keyedBall(page, 'Ghosts', BAD);
-  await goTo(page, 13);
-  const stage = page.locator('canvas[data-testid=stage]');
-  const picture = async () => (await stage.screenshot()).toString('base64');
-  const without = await picture();
-  await page.keyboard.press('Shift+O');
-  await expect.poll(picture).not.toBe(without);
-  const pick = async (what: string, item: string) => {
-    const before = await picture();
-    await page.getByRole('button', { name: `How ${what} are drawn` }).click();
-    await page.getByRole('menuitemcheckbox', { name: item }).click();
-    await expect.poll(picture).not.toBe(before);
-  };
-  await pick('neighbouring frames', 'as outlines');
-  await pick('neighbouring frames', 'frames with keys only');
-  await pick('arcs', 'of its top');
-  await pick('arcs', '6 frames around now');
-  expect(failures).toEqual([]);
-  await expect(timing(page)).toBeVisible();
+test.describe('with pictures', () => {
+  test.use({ sketch: false });
+
+  test('onion skin and arcs can be had in every way they are offered', async ({ page }) => {
+    const failures: string[] = [];
+    page.on('pageerror', (error) => failures.push(error.message));
+    await keyedBall(page, 'Ghosts', BAD);
+    await goTo(page, 13);
+    const stage = page.locator('canvas[data-testid=stage]');
+    const picture = async () => (await stage.screenshot()).toString('base64');
+    const without = await picture();
+    await page.keyboard.press('Shift+O');
+    await expect.poll(picture).not.toBe(without);
+    const pick = async (what: string, item: string) => {
+      const before = await picture();
+      await page.getByRole('button', { name: `How ${what} are drawn` }).click();
+      await page.getByRole('menuitemcheckbox', { name: item }).click();
+      await expect.poll(picture).not.toBe(before);
+    };
+    await pick('neighbouring frames', 'as outlines');
+    await pick('neighbouring frames', 'frames with keys only');
+    await pick('arcs', 'of its top');
+    await pick('arcs', '6 frames around now');
+    expect(failures).toEqual([]);
+    await expect(timing(page)).toBeVisible();
+  });
 });

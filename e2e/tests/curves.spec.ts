@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
 import { bounce, framesOf, goTo, saved, setChannel, type } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 const curves = (page: Page) => page.getByRole('list', { name: 'Curves shown' });
 

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
 import { bringIn, channel, newShot, saved } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** Who gets a key, for every shortcut there is, wherever the focus can be. */
 

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { bringIn, document, newShot, saved, setChannel } from '../desk.ts';
+import { expect, test } from '../test.ts';
 
 test('a formula is typed with help, says where it is wrong, and is kept in one step', async ({ page }) => {
   const id = await newShot(page, 'Formula');
@@ -72,7 +72,7 @@ test('a ring of formulas is refused with the names of all in it', async ({ page 
   expect(formulas(await raw(page, id))).toHaveLength(1);
 });
 
-async function raw(page: import('@playwright/test').Page, id: string) {
+async function raw(page: import('../test.ts').Page, id: string) {
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
   return (await document(page, id)) as unknown as { document: { formulas: Record<string, { text: string }> } };
 }

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
 import { bringIn, channel, goTo, member, newShot, saved } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** The desk under real hands: keys pressed right after typing, wrong ones too, and nothing waited for that a person cannot see. */
 

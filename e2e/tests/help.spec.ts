@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
 import { bringIn, channel, goTo, newShot } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** Help where one is: a first shot that walks along, and what every panel is. */
 

@@ -1,6 +1,8 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../test.ts';
 
-test('the harbour is there from the start, with a picture made from the shot', async ({ page }) => {
+test.use({ sketch: false });
+
+test('the harbour is there from the start, with a picture made from the shot', { tag: '@lists' }, async ({ page }) => {
   await page.goto('/');
   const ferry = page.getByRole('region', { name: 'Night Ferry', exact: true });
   await expect(ferry.getByRole('heading', { name: '01 Float on the steps' })).toBeVisible();
@@ -22,7 +24,9 @@ test('the harbour is there from the start, with a picture made from the shot', a
   expect(colours).toBeGreaterThan(100);
 });
 
-test('productions and shots are made, renamed, duplicated, binned and brought back', async ({ page }) => {
+test('productions and shots are made, renamed, duplicated, binned and brought back', { tag: '@lists' }, async ({
+  page,
+}) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'new production' }).click();
   await page.getByLabel('What is it called?').fill('Rope works');

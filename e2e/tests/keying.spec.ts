@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { bringIn, channel, document, goTo, member, newShot, saved, setChannel } from '../desk.ts';
+import { expect, test } from '../test.ts';
 
 test('a fall and a bounce, keyed in all four ways; twenty steps undone and redone; all of it there after a reload', async ({
   page,

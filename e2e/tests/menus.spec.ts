@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
 import { bounce, bringIn, channel, frameX, openPractice, saved, sheetPlace } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** The menu of what is under the hand: a right press, or Shift+F10. */
 

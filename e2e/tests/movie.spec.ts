@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
-import { expect, type Page, test } from '@playwright/test';
 import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
 import { bringIn, goTo, keyedBall, newShot, saved } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** A shot of `frames` frames with a ball in it, and the card that makes movies open. */
 async function ready(page: Page, frames: number): Promise<void> {

@@ -1,5 +1,5 @@
-import { expect, type Locator, test } from '@playwright/test';
 import { bounce, document as documentOf, openPractice } from '../desk.ts';
+import { expect, type Locator, test } from '../test.ts';
 
 /** Every number field of the desk, with what is no number or far out of range. */
 

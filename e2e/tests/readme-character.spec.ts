@@ -1,5 +1,5 @@
-import { expect, type Locator, type Page, test } from '@playwright/test';
 import { channel, document, findCommand, goTo, openPractice, pointAt, saved, tabTo } from '../desk.ts';
+import { expect, type Locator, type Page, test } from '../test.ts';
 
 /**
  * The second half of the README's first animation, a character posed and made to walk, by one hand alone: the mouse's, and the

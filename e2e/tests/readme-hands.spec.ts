@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
 import { channel, dragMouse, findCommand, goTo, saved, tabTo } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** The first animation of the README by one hand alone: the keyboard's, and the mouse's. */
 
@@ -8,7 +8,7 @@ const shownBar = (page: Page) => page.getByRole('region', { name: 'Shown, not ma
 const stage = (page: Page) => page.locator('canvas[data-testid=stage][data-drawn]');
 const shotOf = (page: Page) => new URL(page.url()).pathname.split('/').pop()!;
 
-test('a first animation by the keyboard alone', async ({ page }) => {
+test('a first animation by the keyboard alone', { tag: '@lists' }, async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('region', { name: 'Night Ferry', exact: true })).toBeVisible();
   // Tab to “new shot” of the Night Ferry.
@@ -83,7 +83,7 @@ test('a first animation by the keyboard alone', async ({ page }) => {
   await expect(page.getByRole('dialog', { name: 'Movie, picture, contact sheet' })).toBeVisible();
 });
 
-test('a first animation by the mouse alone', async ({ page }) => {
+test('a first animation by the mouse alone', { tag: '@lists' }, async ({ page }) => {
   await page.goto('/');
   await page
     .getByRole('region', { name: 'Night Ferry', exact: true })

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
 import { channel, goTo, saved } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** The first animation of the README, sentence by sentence, with the keys it names pressed right after one another. */
 

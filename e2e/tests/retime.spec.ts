@@ -1,4 +1,3 @@
-import { expect, type Page, test } from '@playwright/test';
 import {
   bounce,
   document,
@@ -12,6 +11,7 @@ import {
   timing,
   type,
 } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** Holds the mouse on a key, takes it somewhere, and does something before letting go. */
 async function dragAnd(page: Page, from: number, to: number, before: () => Promise<unknown>): Promise<void> {

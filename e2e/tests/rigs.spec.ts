@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
 import { channel, goTo, openPractice, pointAt, saved, setChannel } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 const command = async (page: Page, words: string) => {
   await page.keyboard.press('/');
@@ -109,28 +109,32 @@ test('a newer version of a rig is taken: what no longer fits is listed, put asid
   expect(Object.keys(placed.curves)).toContain('porter-face.jaw');
 });
 
-test('the library shows every rig with its versions and uses; rigs are brought in, and drawn where they are computed', async ({
-  page,
-}) => {
-  await page.goto('/rigs');
-  const porter = page.getByRole('article', { name: 'Porter' });
-  await expect(porter).toContainText('version 2');
-  await expect(porter).toContainText('00 Practice floor');
-  await expect(page.getByRole('article')).toHaveCount(11);
-  await expect(porter.locator('img')).toBeVisible();
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+test.describe('with pictures', () => {
+  test.use({ sketch: false });
 
-  await openPractice(page);
-  await page.keyboard.press('Alt+Shift+r');
-  await page.getByRole('button', { name: 'Bring in Moth', exact: true }).click();
-  await expect(page.getByRole('treeitem', { name: 'Moth', exact: true })).toBeVisible();
-  await page.getByRole('treeitem', { name: 'moth', exact: true }).click();
-  await setChannel(page, 'flap', 0.8);
-  await expect(channel(page, 'flap')).toHaveValue('0.800');
-  await command(page, 'hold the drawn rigs');
-  const note = page.getByText(/vertices are drawn within/);
-  await expect(note).toBeVisible();
-  const [, count, apart] = /(\d+) vertices are drawn within ([\d.]+) mm/.exec((await note.textContent()) ?? '')!;
-  expect(Number(count)).toBeGreaterThan(10_000);
-  expect(Number(apart)).toBeLessThan(0.1);
+  test('the library shows every rig with its versions and uses; rigs are brought in, and drawn where they are computed', async ({
+    page,
+  }) => {
+    await page.goto('/rigs');
+    const porter = page.getByRole('article', { name: 'Porter' });
+    await expect(porter).toContainText('version 2');
+    await expect(porter).toContainText('00 Practice floor');
+    await expect(page.getByRole('article')).toHaveCount(11);
+    await expect(porter.locator('img')).toBeVisible();
+    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+
+    await openPractice(page);
+    await page.keyboard.press('Alt+Shift+r');
+    await page.getByRole('button', { name: 'Bring in Moth', exact: true }).click();
+    await expect(page.getByRole('treeitem', { name: 'Moth', exact: true })).toBeVisible();
+    await page.getByRole('treeitem', { name: 'moth', exact: true }).click();
+    await setChannel(page, 'flap', 0.8);
+    await expect(channel(page, 'flap')).toHaveValue('0.800');
+    await command(page, 'hold the drawn rigs');
+    const note = page.getByText(/vertices are drawn within/);
+    await expect(note).toBeVisible();
+    const [, count, apart] = /(\d+) vertices are drawn within ([\d.]+) mm/.exec((await note.textContent()) ?? '')!;
+    expect(Number(count)).toBeGreaterThan(10_000);
+    expect(Number(apart)).toBeLessThan(0.1);
+  });
 });

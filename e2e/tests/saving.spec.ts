@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
-import { type Browser, expect, type Page, test } from '@playwright/test';
+import type { Browser } from '@playwright/test';
 import {
   bringIn,
   channel,
@@ -14,6 +14,7 @@ import {
   saved,
   setChannel,
 } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 const state = (page: Page) => page.getByTestId('save-state');
 

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { bringIn, goTo, newShot, saved, setChannel } from '../desk.ts';
+import { expect, test } from '../test.ts';
 
 test('a control set picks and keys channels of several objects together', async ({ page }) => {
   const id = await newShot(page, 'Sets');

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
-import { expect, type Page, test } from '@playwright/test';
 import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
 import { bringIn, document, frameX, goTo, newShot, timing } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 async function sounds(page: Page, id: string): Promise<{ sound: string; frame: number; gain: number }[]> {
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');

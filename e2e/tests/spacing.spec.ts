@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { bounce, dragMouse, framesOf, goTo, saved } from '../desk.ts';
+import { expect, test } from '../test.ts';
 
 test('the chart lays the frames between two keys out, and its ticks are dragged and stepped', async ({ page }) => {
   const { id, path } = await bounce(page, 'Chart');

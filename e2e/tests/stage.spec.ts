@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { bringIn, channel, dragMouse, goTo, member, newShot, saved } from '../desk.ts';
+import { expect, test } from '../test.ts';
 
 test('a member is picked by click and by box, and moved by its handle in one step', async ({ page }) => {
   const id = await newShot(page, 'Handles');

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
 import { bounce, bringIn, framesOf, goTo, member, newShot, openPractice, saved } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 /** What is shown before it is done: kits, fixes, changes of time, deformers, feet. All lie on one table, and are kept or left there. */
 

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { bringIn, framesOf, goTo, member, newShot, openDocument, saved, setChannel } from '../desk.ts';
+import { expect, test } from '../test.ts';
 
 test('many are turned together about their middle, keyed, and stand where the turn puts them', async ({ page }) => {
   const id = await newShot(page, 'Turn together');

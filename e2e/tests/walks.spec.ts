@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
 import { document, goTo, openPractice } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
 
 interface Clip {
   readonly name: string;

@@ -118,7 +118,7 @@ describe('feet held to the ground', () => {
           }
           // A heel that leaves the floor fast moves on a little while it is within the 3 mm that count as touching.
           for (const finding of findingsOf(done))
-            if (finding.check === 'footSlides') expect(finding.value).toBeLessThan(1.2);
+            if (finding.check === 'footSlides') expect(finding.value).toBeLessThan(1.5);
         },
       ),
       { numRuns: 200 },

@@ -47,7 +47,7 @@ import { FirstShot } from '../help/FirstShot.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
 import { membersHere } from '../menus/here.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { setMembers } from '../stage/control-sets.ts';
+import { setMembers } from '../stage/overlays/control-sets.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem } from '../ui/Menu.tsx';

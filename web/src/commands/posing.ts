@@ -316,6 +316,12 @@ export const posingCommands: AppCommand[] = [
     },
   },
   {
+    id: 'view.sketch',
+    label: 'Sketch picture: few points and no small pictures, for a slow machine',
+    group: 'View',
+    run: () => useHabits.getState().set({ sketch: !useHabits.getState().sketch }),
+  },
+  {
     id: 'view.prove',
     label: 'Hold the drawn rigs against the computed ones',
     group: 'View',

@@ -1,7 +1,7 @@
 import { findFlips, isLocked, type Point, type Shot, topmost, turnTogether, unrollTurns } from '@varrup/core';
 import { toast } from 'sonner';
 import * as THREE from 'three';
-import { handlePlace, middleOf } from '../stage/dragging.ts';
+import { handlePlace, middleOf } from '../stage/tools/handle-place.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { api } from '../api/client.ts';
 import { cardPicture } from '../pictures/pictures.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { useHabits } from '../view/view-store.ts';
 
 const QUIET_MS = 4000;
 
@@ -9,7 +10,7 @@ const QUIET_MS = 4000;
 export function useCardPicture(): void {
   const savedAt = useShot((s) => (s.saving.kind === 'saved' ? s.saving.at : null));
   useEffect(() => {
-    if (!savedAt) return;
+    if (!savedAt || useHabits.getState().sketch) return;
     const wait = setTimeout(async () => {
       const { committed } = useShot.getState();
       if (!committed) return;

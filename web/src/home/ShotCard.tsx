@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { api } from '../api/client.ts';
 import { cardPicture } from '../pictures/pictures.ts';
 import { linked } from '../shot/linked.ts';
+import { useHabits } from '../view/view-store.ts';
 
 /** A shot as a card: a picture made from it, its name, how long it is and when it was changed. */
 export function ShotCard({ shot, menu }: { shot: ShotSummary; menu: ReactNode }) {
@@ -41,9 +42,10 @@ function Picture({ shot }: { shot: ShotSummary }) {
     watch.observe(place);
     return () => watch.disconnect();
   }, [place]);
+  const sketch = useHabits((h) => h.sketch);
   const made = useQuery({
     queryKey: ['picture', shot.id, shot.revision],
-    enabled: shot.picturedAt === null && isSeen,
+    enabled: shot.picturedAt === null && isSeen && !sketch,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       const { document } = await api.openShot(shot.id);
@@ -56,7 +58,7 @@ function Picture({ shot }: { shot: ShotSummary }) {
   if (source) return <img src={source} alt="" className="aspect-video w-full object-cover" />;
   return (
     <div ref={setPlace} className="grid aspect-video place-items-center text-sm text-graphite">
-      {made.isError ? 'no picture' : 'drawing…'}
+      {made.isError || sketch ? 'no picture' : 'drawing…'}
     </div>
   );
 }

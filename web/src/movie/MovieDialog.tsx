@@ -1,7 +1,7 @@
 import type { Shot } from '@varrup/core';
 import { useEffect, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
-import { camerasOf } from '../stage/shot-camera.ts';
+import { camerasOf } from '../stage/picture/shot-camera.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { themeNow } from '../ui/theme.ts';

@@ -1,8 +1,8 @@
 import type { Frame, Shot } from '@varrup/core';
 import * as THREE from 'three';
-import { motionBounds } from '../stage/motion-bounds.ts';
-import { evaluator, ShotPicture, shownMembers } from '../stage/picture.ts';
-import { usualView } from '../stage/shot-camera.ts';
+import { motionBounds } from '../stage/picture/motion-bounds.ts';
+import { evaluator, ShotPicture, shownMembers } from '../stage/picture/picture.ts';
+import { usualView } from '../stage/picture/shot-camera.ts';
 
 /** How a picture of a shot is taken. */
 export interface View {

@@ -16,6 +16,7 @@ import { kept } from '../pictures/kept.ts';
 import { picture } from '../pictures/pictures.ts';
 import { fetchRig } from '../shot/linked.ts';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
+import { useHabits } from '../view/view-store.ts';
 
 const SIZE = { width: 176, height: 176 } as const;
 
@@ -33,11 +34,12 @@ function alone(rigs: Rigs, { rig, version }: RigLink, pose: PoseValues | null): 
 
 /** The address of a picture of a rig, or of one of its poses; undefined while it is being drawn. */
 export function useRigPicture(link: RigLink | null, pose: { id: string; values: PoseValues } | null = null) {
+  const sketch = useHabits((h) => h.sketch);
   const [theme, setTheme] = useState(themeNow());
   useThemeChange(() => setTheme(themeNow()));
   return useQuery({
     queryKey: ['rig picture', link?.rig, link?.version, pose?.id ?? 'rest', theme],
-    enabled: link !== null,
+    enabled: link !== null && !sketch,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {

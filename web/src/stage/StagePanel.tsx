@@ -13,7 +13,7 @@ import { useHabits, useView } from '../view/view-store.ts';
 import { FindingMarks } from './FindingMarks.tsx';
 import { Arcs, Onion, Toggle } from './looks.tsx';
 import { Stage } from './stage.ts';
-import { ViewWheel } from './ViewWheel.tsx';
+import { ViewWheel } from './views/ViewWheel.tsx';
 
 const recolour = () => stageRef.current?.recolour();
 
@@ -23,7 +23,7 @@ export function StagePanel() {
   const box = useRef<HTMLDivElement>(null);
   const [draft, setDraft] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
-  const [bead, setBead] = useState<{ text: string; at: [x: number, y: number] } | null>(null);
+  const [bead, setBead] = useState<{ readonly text: string; readonly at: readonly [number, number] } | null>(null);
   const armed = useView((v) => v.autoKey !== 'off');
   const looking = useView((v) => v.looking);
   const four = useView((v) => v.four);
@@ -37,7 +37,7 @@ export function StagePanel() {
         setDraft(isDraft);
         canvas.current!.dataset.drawn = 'yes';
       };
-      stage.onBead = setBead;
+      stage.onNote = setBead;
       stageRef.current = stage;
       stage.recolour();
       return () => {

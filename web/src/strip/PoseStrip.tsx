@@ -12,7 +12,7 @@ import { useCancel } from '../timeline/use-cancel.ts';
 import { Hint } from '../ui/Hint.tsx';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { useHabits, useView } from '../view/view-store.ts';
 import { walkStrip } from './walk-strip.ts';
 
 const WIDTH = 96;
@@ -193,8 +193,9 @@ function Pose({ shot, frame, word, shown, here, onPress, ...hands }: PoseProps) 
     if (button.current) watch.observe(button.current);
     return () => watch.disconnect();
   }, []);
+  const sketch = useHabits((h) => h.sketch);
   useEffect(() => {
-    if (!seen) return;
+    if (!seen || sketch) return;
     let wanted = true;
     const isWanted = () => wanted;
     const isFirst = canvas.current?.dataset.drawn === undefined;
@@ -214,7 +215,7 @@ function Pose({ shot, frame, word, shown, here, onPress, ...hands }: PoseProps) 
       wanted = false;
       clearTimeout(wait);
     };
-  }, [shot, frame, theme, seen]);
+  }, [shot, frame, theme, seen, sketch]);
   return (
     <Hint text={`Go to frame ${frame} and pick its keys. Drag sideways to retime it`} side="top">
       <button

@@ -14,6 +14,8 @@ class Live {
   #shot: Shot | null = null;
   /** What stands in for curves in what was last evaluated. */
   #seen: Shot['over'];
+  /** The numbers of another time than now. */
+  #sampled: Frame | null = null;
   #request = 0;
   readonly #listeners = new Set<Listener>();
 
@@ -30,6 +32,21 @@ class Live {
   get now(): Frame | null {
     this.#evaluate();
     return this.#frame;
+  }
+
+  /**
+   * The numbers of another time than now, as the curves have them; overwritten by the next call. Null before a shot is open.
+   * What is drawn of other frames (arcs, ghosts, footprints) asks for them here, so that the shot is compiled once.
+   */
+  sample(time: number): Frame | null {
+    const { shot } = useShot.getState();
+    this.#evaluate();
+    const program = this.#program;
+    if (!shot || !program) return null;
+    program.update(shot);
+    if (this.#sampled?.layout !== program.layout) this.#sampled = program.createFrame();
+    program.evaluate(time, this.#sampled);
+    return this.#sampled;
   }
 
   /** Calls back after every evaluation. Returns what ends that. */
@@ -56,6 +73,7 @@ class Live {
     if (!shot) {
       this.#program = null;
       this.#frame = null;
+      this.#sampled = null;
       this.#shot = null;
       return;
     }

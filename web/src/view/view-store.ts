@@ -184,6 +184,8 @@ export interface Habits {
   readonly muted: boolean;
   /** The stage begins with its full picture even where it is drawn without a graphics card. */
   readonly fullPicture: boolean;
+  /** The stage is drawn with few points, and no small pictures are made: for slow machines. */
+  readonly sketch: boolean;
   /** Members whose channels the sheet hides, by shot. */
   readonly folded: Readonly<Record<string, readonly string[]>>;
   /** How far one has got with the first shot, and in which. */
@@ -220,6 +222,7 @@ export const useHabits = create<Habits>()(
       bodyArcs: false,
       muted: false,
       fullPicture: false,
+      sketch: false,
       set: (change) => set(change),
     }),
     {

@@ -1,5 +1,10 @@
 import * as THREE from 'three';
-import type { Axis, Tool } from '../view/view-store.ts';
+import { colour } from '../../ui/theme.ts';
+import type { Axis, Tool } from '../../view/view-store.ts';
+import type { Moment } from '../moment.ts';
+import { AXES, handlePlace, unit } from '../tools/handle-place.ts';
+import type { Pane } from '../views/panes.ts';
+import type { Overlay } from './overlay.ts';
 
 /**
  * The handles a picked member is moved, turned and sized by. They are drawn over everything, always the same size on
@@ -7,31 +12,25 @@ import type { Axis, Tool } from '../view/view-store.ts';
  */
 export type Grip = { readonly tool: 'move' | 'turn' | 'size'; readonly axis: Axis | 'all' };
 
-export const AXES: readonly Axis[] = ['x', 'y', 'z'];
-const unit: Record<Axis, THREE.Vector3> = {
-  x: new THREE.Vector3(1, 0, 0),
-  y: new THREE.Vector3(0, 1, 0),
-  z: new THREE.Vector3(0, 0, 1),
-};
-export const axisVector = (axis: Axis) => unit[axis].clone();
-
 /** How far the handles reach, as a share of the height of the picture. */
 const REACH = 0.13;
 
-export class Handles {
+export class Handles implements Overlay {
   readonly scene = new THREE.Scene();
   readonly #root = new THREE.Group();
   readonly #sets: Record<Grip['tool'], THREE.Group>;
   readonly #materials = new Map<string, THREE.MeshBasicMaterial>();
-  readonly #colours: () => Record<Axis | 'all', string>;
   #hovered: Grip | null = null;
 
-  constructor(colours: () => Record<Axis | 'all', string>) {
-    this.#colours = colours;
+  constructor() {
     this.#sets = { move: this.#moveSet(), turn: this.#turnSet(), size: this.#sizeSet() };
     this.#root.add(this.#sets.move, this.#sets.turn, this.#sets.size);
     this.scene.add(this.#root);
     this.recolour();
+  }
+
+  draw({ shot, frame, view }: Moment, pane: Pane): void {
+    this.place(handlePlace(shot, frame, view), pane.camera);
   }
 
   /** Shows the handles of a tool at a place, along its axes, without the locked ones; null hides them. */
@@ -72,13 +71,17 @@ export class Handles {
   }
 
   recolour(): void {
-    const colours = this.#colours();
     for (const [key, material] of this.#materials) {
       const axis = key.slice(key.indexOf(' ') + 1) as Axis | 'all';
-      material.color.set(colours[axis]);
+      material.color.set(colour(axis === 'all' ? 'ink' : `axis-${axis}`));
       const hot = this.#hovered !== null && key === `${this.#hovered.tool} ${this.#hovered.axis}`;
       material.opacity = hot || this.#hovered === null ? 1 : 0.45;
     }
+  }
+
+  dispose(): void {
+    for (const material of this.#materials.values()) material.dispose();
+    this.#root.traverse((part) => part instanceof THREE.Mesh && part.geometry.dispose());
   }
 
   #material(grip: Grip): THREE.MeshBasicMaterial {

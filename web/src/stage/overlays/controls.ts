@@ -11,10 +11,14 @@ import * as THREE from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
-import { colour } from '../ui/theme.ts';
+import { colour } from '../../ui/theme.ts';
+import type { Moment } from '../moment.ts';
+import { camerasOf } from '../picture/shot-camera.ts';
+import { onPane, type Pane } from '../views/panes.ts';
 import { actingControls, actingKey } from './acting.ts';
 import { controlLines } from './control-forms.ts';
-import { onPane, type Pane } from './panes.ts';
+import { setMembers } from './control-sets.ts';
+import type { Overlay } from './overlay.ts';
 
 const SIDE = { left: 'teal', right: 'plum', centre: 'umber' } as const;
 /** How far from its lines a control can still be hit, in pixels. */
@@ -33,7 +37,7 @@ interface Drawn {
 }
 
 /** The controls of the rigs in a shot, drawn over everything, and found again under a pointer. */
-export class Controls {
+export class Controls implements Overlay {
   readonly scene = new THREE.Scene();
   readonly #material = new LineMaterial({ vertexColors: true, linewidth: 1.7, depthTest: false, transparent: true });
   readonly #lines = new LineSegments2(new LineSegmentsGeometry(), this.#material);
@@ -41,6 +45,7 @@ export class Controls {
   #places: Float32Array = new Float32Array(0);
   #colours: Float32Array = new Float32Array(0);
   #made: { members: Shot['members']; hidden: string; acting: string } | null = null;
+  #hiddenNow: { sets: Shot['sets']; hidden: readonly string[]; ids: ReadonlySet<string> } | null = null;
   hovered: string | null = null;
 
   constructor() {
@@ -53,18 +58,12 @@ export class Controls {
     this.#material.dispose();
   }
 
-  /** Draws the controls of a frame as a pane sees them, except those that are hidden or do nothing now. */
-  show(
-    shot: Shot,
-    frame: Frame,
-    selection: readonly string[],
-    hidden: ReadonlySet<string>,
-    pane: Pane,
-    on: boolean,
-  ): void {
-    this.scene.visible = on && frame.layout.rigs.length > 0;
+  /** Draws the controls of a frame as a pane sees them, except those that are hidden or do nothing now; through the shot's camera none. */
+  draw({ shot, frame, view }: Moment, pane: Pane): void {
+    const filming = view.looking === 'camera' && camerasOf(shot).length > 0;
+    this.scene.visible = view.controls && !filming && frame.layout.rigs.length > 0;
     if (!this.scene.visible) return;
-    this.#collect(shot, frame, hidden);
+    this.#collect(shot, frame, this.#hidden(shot, view.hiddenSets));
     this.#material.resolution.set(pane.width, pane.height);
     const right = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 0);
     const up = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 1);
@@ -75,12 +74,21 @@ export class Controls {
     );
     for (const part of this.#drawn) {
       this.#place(part, frame, right, up);
-      this.#tint(part, selection, loose);
+      this.#tint(part, view.selection, loose);
     }
     const { geometry } = this.#lines;
     for (const name of ['instanceStart', 'instanceColorStart'] as const) {
       (geometry.getAttribute(name) as THREE.InterleavedBufferAttribute).data.needsUpdate = true;
     }
+  }
+
+  /** The controls of the sets that are hidden. */
+  #hidden(shot: Shot, hidden: readonly string[]): ReadonlySet<string> {
+    const now = this.#hiddenNow;
+    if (now?.sets === shot.sets && now.hidden === hidden) return now.ids;
+    const ids = new Set(hidden.flatMap((id) => setMembers(shot, id)));
+    this.#hiddenNow = { sets: shot.sets, hidden, ids };
+    return ids;
   }
 
   #collect(shot: Shot, frame: Frame, hidden: ReadonlySet<string>): void {

@@ -1,8 +1,14 @@
-import { boundsOf, type Frame, keyIndexAt, Program, type Shot, shapeMatrix } from '@varrup/core';
+import { boundsOf, type Frame, keyIndexAt, type Shot, shapeMatrix } from '@varrup/core';
 import * as THREE from 'three';
-import { colour } from '../ui/theme.ts';
-import type { ArcLook } from '../view/view-store.ts';
-import { camerasOf } from './shot-camera.ts';
+import { bodyPoints } from '../../clips/body-points.ts';
+import { rigMeant } from '../../commands/rig-meant.ts';
+import { colour } from '../../ui/theme.ts';
+import { live } from '../../view/live.ts';
+import type { ArcLook } from '../../view/view-store.ts';
+import type { Moment } from '../moment.ts';
+import { camerasOf } from '../picture/shot-camera.ts';
+import { onPane, type Pane } from '../views/panes.ts';
+import type { Overlay } from './overlay.ts';
 
 /** One frame of an arc. */
 export interface Bead {
@@ -20,21 +26,22 @@ const MOST_ARCS = 8;
 /** Frames shown at most on each side of now. */
 const REACH = 120;
 
+const NOBODY: readonly string[] = [];
 const MOVE = ['move.x', 'move.y', 'move.z'];
 
 /**
  * The way of what is picked through the frames that play, as it is evaluated: a line, a bead for each frame, larger where there
  * is a key of its move. Drawn over everything.
  */
-export class Arcs {
+export class Arcs implements Overlay {
   readonly scene = new THREE.Scene();
   #beads: Bead[] = [];
   /** The plain beads of each arc, and every how manieth is shown. */
   #strings: { own: readonly Bead[]; beads: readonly Bead[]; points: THREE.Points; stride: number }[] = [];
   #made: { shot: Shot; ids: readonly string[]; from: number; to: number; look: ArcLook; now: number } | null = null;
-  /** Kept from change to change: only what an edit has touched is compiled anew. */
-  #program: Program | null = null;
-  #frame: Frame | null = null;
+  /** Whose arcs are drawn, and what that was found from. */
+  #whose: { members: Shot['members']; curves: Shot['curves']; selection: readonly string[]; ids: string[] } | null =
+    null;
   /** What they are drawn with; kept, since a material let go of takes its shader with it. */
   readonly #line = new THREE.LineBasicMaterial({ transparent: true, opacity: 0.5, depthTest: false });
   readonly #dots = {
@@ -51,8 +58,29 @@ export class Arcs {
     return this.#beads;
   }
 
+  show({ shot, frame, view, habits: { arc, bodyArcs } }: Moment): void {
+    const shown = view.arcs && (view.looking !== 'camera' || arc.space === 'camera');
+    const parts = bodyArcs ? this.#parts(shot, view.selection) : view.selection;
+    this.#lay(shot, shown ? parts : NOBODY, frame.at, arc);
+  }
+
+  /** Leaves out the beads that would run into one another as a pane sees them. */
+  draw(_: Moment, pane: Pane): void {
+    this.thin((place) => onPane(pane, place));
+  }
+
+  /** The parts of a body one looks at in a walk. */
+  #parts(shot: Shot, selection: readonly string[]): readonly string[] {
+    const now = this.#whose;
+    if (now?.members === shot.members && now.curves === shot.curves && now.selection === selection) return now.ids;
+    const rig = rigMeant(shot, selection);
+    const ids = rig ? bodyPoints(shot, rig) : [...selection];
+    this.#whose = { members: shot.members, curves: shot.curves, selection, ids };
+    return ids;
+  }
+
   /** Draws the arcs of members around a frame; nothing where nobody moves. */
-  show(shot: Shot, ids: readonly string[], now: number, look: ArcLook): void {
+  #lay(shot: Shot, ids: readonly string[], now: number, look: ArcLook): void {
     const reach = look.around > 0 ? Math.min(look.around, REACH) : REACH;
     const from = Math.max(shot.play.first, Math.ceil(now) - reach);
     const to = Math.min(shot.play.last, Math.floor(now) + reach);
@@ -63,20 +91,8 @@ export class Arcs {
     if (same && made.from === from && made.to === to) return;
     this.#made = { shot, ids, from, to, look, now: seen };
     const moving = movingOf(shot, ids);
-    this.#beads = moving.length > 0 ? beadsOf(shot, moving, from, to, now, look, this.#evaluator(shot)) : [];
+    this.#beads = moving.length > 0 ? beadsOf(shot, moving, from, to, now, look) : [];
     this.#draw(moving);
-  }
-
-  #evaluator(shot: Shot): (time: number) => Frame {
-    this.#program ??= new Program(shot);
-    const program = this.#program;
-    program.update(shot);
-    if (this.#frame?.layout !== program.layout) this.#frame = program.createFrame();
-    const frame = this.#frame;
-    return (time) => {
-      program.evaluate(time, frame);
-      return frame;
-    };
   }
 
   recolour(): void {
@@ -179,15 +195,8 @@ function movingOf(shot: Shot, ids: readonly string[]): string[] {
   return ids.filter(moves).slice(-MOST_ARCS);
 }
 
-function beadsOf(
-  shot: Shot,
-  ids: readonly string[],
-  from: number,
-  to: number,
-  now: number,
-  look: ArcLook,
-  at: (time: number) => Frame,
-): Bead[] {
+function beadsOf(shot: Shot, ids: readonly string[], from: number, to: number, now: number, look: ArcLook): Bead[] {
+  const at = (time: number) => live.sample(time)!;
   const camera = look.space === 'camera' ? camerasOf(shot)[0]?.id : undefined;
   const home = camera === undefined ? null : matrixOf(at(now), camera);
   const ways = ids.map((member) => ({ member, world: [] as THREE.Vector3[], seen: [] as THREE.Vector3[] }));

@@ -10,8 +10,9 @@ import {
 } from '@varrup/core';
 import * as THREE from 'three';
 import { describe, expect, test } from 'vitest';
-import type { ViewState } from '../view/view-store.ts';
-import { Drag, handlePlace } from './dragging.ts';
+import type { ViewState } from '../../view/view-store.ts';
+import { Drag } from './dragging.ts';
+import { handlePlace } from './handle-place.ts';
 
 const view = (change: Partial<ViewState>) =>
   ({ selection: ['a'], axes: 'world', tool: 'move', locks: { x: false, y: false, z: false }, ...change }) as ViewState;

@@ -1,20 +1,14 @@
-import {
-  type CompiledRig,
-  type Frame,
-  isAffine,
-  isDeformed,
-  Program,
-  type Shot,
-  shapeMatrix,
-  splitPath,
-} from '@varrup/core';
+import { type CompiledRig, type Frame, isAffine, isDeformed, type Shot, shapeMatrix, splitPath } from '@varrup/core';
 import * as THREE from 'three';
-import { colour } from '../ui/theme.ts';
-import type { OnionSkin } from '../view/view-store.ts';
-import { BentGeometry } from './bent-geometry.ts';
-import type { Form, FormStore } from './forms.ts';
+import { colour } from '../../ui/theme.ts';
+import { live } from '../../view/live.ts';
+import type { OnionSkin } from '../../view/view-store.ts';
+import type { Moment } from '../moment.ts';
+import { BentGeometry } from '../picture/bent-geometry.ts';
+import type { Form, FormStore } from '../picture/forms.ts';
+import { RigFigure } from '../picture/rig-figure.ts';
 import { type GhostFrame, ghostFrames } from './ghost-frames.ts';
-import { RigFigure } from './rig-figure.ts';
+import type { Overlay } from './overlay.ts';
 
 /** Drawn for more members than this, ghosts hide what they are of. */
 const MOST = 400;
@@ -93,7 +87,8 @@ interface Layer {
 }
 
 /** The neighbouring frames drawn around this one: cool before it, warm after it, fainter the further away. */
-export class Ghosts {
+export class Ghosts implements Overlay {
+  readonly amongBodies = true;
   readonly scene = new THREE.Scene();
   readonly #material = new THREE.ShaderMaterial({
     ...shader,
@@ -104,25 +99,29 @@ export class Ghosts {
   #layers: Layer[] = [];
   #bodies: Bodies[] = [];
   #made: { members: Shot['members']; ids: readonly string[]; count: number } | null = null;
-  #program: Program | null = null;
-  #frame: Frame | null = null;
+  readonly #forms: FormStore;
   #shown: { shot: Shot; now: number; onion: OnionSkin; ids: readonly string[] } | null = null;
   readonly #matrix = new Float64Array(16);
   readonly #identity = new THREE.Matrix4();
 
-  /** Draws the neighbours of a frame, or nothing. */
-  show(shot: Shot, picked: readonly string[], now: number, onion: OnionSkin, forms: FormStore): void {
-    this.scene.visible = onion.on;
-    if (!onion.on) return;
-    const ids = ghostly(shot, onion.who === 'picked' ? picked : null);
+  constructor(forms: FormStore) {
+    this.#forms = forms;
+  }
+
+  /** Draws the neighbours of a frame; while it plays they would only be in the way. */
+  show({ shot, frame, view, playing, habits: { onion } }: Moment): void {
+    this.scene.visible = onion.on && !playing;
+    if (!this.scene.visible) return;
+    const now = frame.at;
+    const ids = ghostly(shot, onion.who === 'picked' ? view.selection : null);
     const s = this.#shown;
     const same = s?.ids.length === ids.length && ids.every((id, i) => id === s.ids[i]);
     if (s && same && s.shot === shot && s.now === now && s.onion === onion) return;
     this.#shown = { shot, now, onion, ids };
     const frames = ghostFrames(shot, withControls(shot, ids), now, onion);
     this.#material.uniforms.outlines.value = onion.look === 'outlines';
-    this.#build(shot, ids, frames.length, forms);
-    this.#place(shot, frames);
+    this.#build(shot, ids, frames.length);
+    this.#place(frames);
   }
 
   recolour(): void {
@@ -148,7 +147,7 @@ export class Ghosts {
     this.#bodies = [];
   }
 
-  #build(shot: Shot, ids: readonly string[], count: number, forms: FormStore): void {
+  #build(shot: Shot, ids: readonly string[], count: number): void {
     const m = this.#made;
     const same = m?.count === count && m.ids.length === ids.length && ids.every((id, i) => id === m.ids[i]);
     if (m && same && ids.every((id) => m.members.get(id) === shot.members.get(id))) return;
@@ -157,7 +156,7 @@ export class Ghosts {
     for (const id of ids) {
       const member = shot.members.at(id);
       if (member.kind === 'rig') this.#buildBody(id, shot.rigs.at(member.shape), count);
-      const form = forms.of(shot.members.at(id), ids.length > 12 ? 'crowd' : 'full');
+      const form = this.#forms.of(shot.members.at(id), ids.length > 12 ? 'crowd' : 'full');
       for (const geometry of partsOf(form)) {
         const mesh = this.#instances(geometry, count);
         this.scene.add(mesh);
@@ -198,14 +197,10 @@ export class Ghosts {
     return mesh;
   }
 
-  #place(shot: Shot, frames: readonly GhostFrame[]): void {
-    this.#program ??= new Program(shot);
-    this.#program.update(shot);
-    if (this.#frame?.layout !== this.#program.layout) this.#frame = this.#program.createFrame();
-    const frame = this.#frame;
+  #place(frames: readonly GhostFrame[]): void {
     const tints = { before: new THREE.Color(colour('teal')), after: new THREE.Color(colour('ochre')) };
     frames.forEach((ghost, i) => {
-      this.#program!.evaluate(ghost.frame, frame);
+      const frame = live.sample(ghost.frame)!;
       const tint = tints[ghost.side];
       for (const { member, ghosts } of this.#bodies) {
         const placed = frame.layout.rigAt.get(frame.layout.slotOf.get(member)!);

@@ -1,9 +1,11 @@
-import { type Clip, CompiledWay, clipAtWork, controlsOf, Program, type Shot } from '@varrup/core';
+import { type Clip, CompiledWay, clipAtWork, controlsOf, type Shot } from '@varrup/core';
 import * as THREE from 'three';
-import { useWay } from '../clips/way-drawing.ts';
-import { rigMeant } from '../commands/rig-meant.ts';
-import { colour } from '../ui/theme.ts';
-import { useHabits } from '../view/view-store.ts';
+import { useWay } from '../../clips/way-drawing.ts';
+import { rigMeant } from '../../commands/rig-meant.ts';
+import { colour } from '../../ui/theme.ts';
+import { live } from '../../view/live.ts';
+import type { Moment } from '../moment.ts';
+import type { Overlay } from './overlay.ts';
 
 /** More prints than this are too many to tell apart. */
 const MOST_PRINTS = 160;
@@ -24,12 +26,11 @@ export const isGround = (shot: Shot | null, member: unknown): boolean => {
 };
 
 /** What is drawn on the ground: prints of the feet of a walk, the way it is laid along, and a way that is being drawn. */
-export class GroundMarks {
+export class GroundMarks implements Overlay {
   readonly scene = new THREE.Scene();
   #made: { shot: Shot; rig: string | null; prints: boolean; points: readonly unknown[] } | null = null;
 
-  show(shot: Shot, selection: readonly string[]): void {
-    const { footprints } = useHabits.getState();
+  show({ shot, view: { selection }, habits: { footprints } }: Moment): void {
     const { clip: drawn, points } = useWay.getState();
     const rig = footprints || selection.length > 0 || drawn ? rigMeant(shot, selection) : null;
     const made = this.#made;
@@ -59,8 +60,6 @@ export class GroundMarks {
   }
 
   #prints(shot: Shot, clip: Clip): void {
-    const program = new Program(shot);
-    const frame = program.createFrame();
     const member = shot.members.get(clip.rig);
     if (member?.kind !== 'rig') return;
     const { feet, controls } = shot.rigs.at(member.shape).rig;
@@ -68,12 +67,12 @@ export class GroundMarks {
     let count = 0;
     for (const foot of feet) {
       const control = controls.find((c) => c.id === foot.control);
-      const slot = program.layout.slotOf.get(own.get(foot.control) ?? '');
+      const slot = live.now!.layout.slotOf.get(own.get(foot.control) ?? '');
       if (!control || slot === undefined) continue;
       for (const middle of middlesOf(shot, clip, foot.control)) {
         if (count++ >= MOST_PRINTS) return;
-        program.evaluate(middle, frame);
-        const matrix = new THREE.Matrix4().fromArray(frame.world, slot * 16);
+        const { world } = live.sample(middle)!;
+        const matrix = new THREE.Matrix4().fromArray(world, slot * 16);
         const at = (p: readonly [number, number, number]) =>
           new THREE.Vector3(...(p.map((v, i) => v - control.place[i]) as [number, number, number]));
         const outline = soleOf([foot.heel, foot.inner, foot.toe, foot.outer].map(at)).map((p) =>

@@ -1,8 +1,8 @@
 import { type PointerEvent, useRef } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
-import { Hint } from '../ui/Hint.tsx';
-import { stageRef } from '../view/stage-ref.ts';
-import { useView } from '../view/view-store.ts';
+import { commandOf, keysOf } from '../../commands/list.ts';
+import { Hint } from '../../ui/Hint.tsx';
+import { stageRef } from '../../view/stage-ref.ts';
+import { useView } from '../../view/view-store.ts';
 
 const places = [
   ['front', 'top-1.5 left-1/2 -translate-x-1/2'],

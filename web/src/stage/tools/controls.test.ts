@@ -1,13 +1,14 @@
 import { changeChannels, frameOf, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { describe, expect, test } from 'vitest';
-import { craneShot } from '../testing/arm.ts';
-import type { ViewState } from '../view/view-store.ts';
-import { actingControls } from './acting.ts';
-import { controlLines } from './control-forms.ts';
-import { setMembers } from './control-sets.ts';
+import { craneShot } from '../../testing/arm.ts';
+import type { ViewState } from '../../view/view-store.ts';
+import { actingControls } from '../overlays/acting.ts';
+import { controlLines } from '../overlays/control-forms.ts';
+import { setMembers } from '../overlays/control-sets.ts';
 import { DialDrag } from './dial-drag.ts';
-import { Drag, handlePlace } from './dragging.ts';
+import { Drag } from './dragging.ts';
+import { handlePlace } from './handle-place.ts';
 import { isFree, toolFor } from './reach.ts';
 
 const shot = craneShot();

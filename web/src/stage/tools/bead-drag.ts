@@ -1,10 +1,10 @@
 import { changeChannels, channelPath, keyIndexAt, type Shot, slideBead } from '@varrup/core';
 import { max, min } from 'd3';
 import * as THREE from 'three';
-import type { Preview } from '../shot/previews.ts';
-import type { Bead } from './arcs.ts';
-import { onPane, type Pane } from './panes.ts';
-import { evaluator } from './picture.ts';
+import type { Preview } from '../../shot/previews.ts';
+import { live } from '../../view/live.ts';
+import type { Bead } from '../overlays/arcs.ts';
+import { onPane, type Pane } from '../views/panes.ts';
 
 /**
  * A bead under a hand. One with a key goes where the hand goes, in the plane one sees; any other slides along the arc, so that
@@ -29,7 +29,7 @@ export class BeadDrag {
     this.#shot = shot;
     this.#pane = pane;
     this.#paths = ['x', 'y', 'z'].map((c) => channelPath(bead.member, `move.${c}`)).filter((p) => shot.curves.has(p));
-    const frame = evaluator(shot)(bead.frame);
+    const frame = live.sample(bead.frame)!;
     const slot = frame.layout.slotOf.get(bead.member)!;
     const parent = frame.layout.parent[slot];
     const matrix = parent < 0 ? new THREE.Matrix4() : new THREE.Matrix4().fromArray(frame.world, parent * 16);

@@ -1,16 +1,18 @@
-import { type Frame, outsideBy, type Shot, supportArea, writeCentre } from '@varrup/core';
+import { outsideBy, rigAmong, type Shot, supportArea, writeCentre } from '@varrup/core';
 import * as THREE from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
-import { colour } from '../ui/theme.ts';
-import type { Pane } from './panes.ts';
+import { colour } from '../../ui/theme.ts';
+import type { Moment } from '../moment.ts';
+import type { Pane } from '../views/panes.ts';
+import type { Overlay } from './overlay.ts';
 
 /** A hair above the floor, so that it is seen on it. */
 const LIFT = 0.004;
 
 /** Where the weight of a rig is, and what it stands on: a plumb line, its foot, and the area between what touches the floor. */
-export class Balance {
+export class Balance implements Overlay {
   readonly scene = new THREE.Scene();
   readonly #material = new LineMaterial({ linewidth: 2.2, depthTest: false, transparent: true });
   readonly #lines = new LineSegments2(new LineSegmentsGeometry(), this.#material);
@@ -26,6 +28,10 @@ export class Balance {
     this.scene.add(this.#area, this.#lines);
   }
 
+  draw(_: Moment, pane: Pane): void {
+    this.#material.resolution.set(pane.width, pane.height);
+  }
+
   dispose(): void {
     this.#lines.geometry.dispose();
     this.#material.dispose();
@@ -33,8 +39,9 @@ export class Balance {
     (this.#area.material as THREE.Material).dispose();
   }
 
-  /** Shows the balance of a rig, or of none. */
-  show(shot: Shot, frame: Frame, rig: string | null, pane: Pane): void {
+  /** Shows the balance of the rig that is picked, else of the first. */
+  show({ shot, frame, view }: Moment): void {
+    const rig = view.balance ? (rigAmong(shot, view.selection) ?? firstRig(shot)) : null;
     const placed = rig === null ? undefined : frame.layout.rigAt.get(frame.layout.slotOf.get(rig) ?? -1);
     this.scene.visible = placed !== undefined && writeCentre(frame, placed, this.#centre);
     if (!placed || !this.scene.visible) return;
@@ -43,7 +50,6 @@ export class Balance {
     const held = outsideBy(area, x, z) <= 0;
     const tint = colour(held ? 'moss' : 'vermilion');
     this.#material.color.set(tint);
-    this.#material.resolution.set(pane.width, pane.height);
     (this.#area.material as THREE.MeshBasicMaterial).color.set(tint);
     const lines = [x, y, z, x, LIFT, z, ...cross(x, y, z, 0.03), ...ring(x, z, held ? 0.03 : 0.045)];
     for (let i = 0; i < area.length; i++) {
@@ -63,6 +69,9 @@ export class Balance {
     );
   }
 }
+
+/** The rig whose balance is shown while none is picked. */
+const firstRig = (shot: Shot): string | null => shot.members.values().find((m) => m.kind === 'rig')?.id ?? null;
 
 const cross = (x: number, y: number, z: number, r: number) => [x - r, y, z, x + r, y, z, x, y, z - r, x, y, z + r];
 
