@@ -134,7 +134,7 @@ export async function findCommand(page: Page, words: string): Promise<void> {
   await page.keyboard.press('/');
   await expect(page.getByPlaceholder(/what do you want/)).toBeFocused();
   await page.keyboard.type(words);
-  await expect(page.getByRole('option', { selected: true })).toContainText(new RegExp(words, 'i'));
+  await expect(page.getByRole('dialog').getByRole('option', { selected: true })).toContainText(new RegExp(words, 'i'));
   await page.keyboard.press('Enter');
   await expect(page.getByPlaceholder(/what do you want/)).toHaveCount(0);
 }

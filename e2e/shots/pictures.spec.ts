@@ -79,7 +79,7 @@ test('retiming', async ({ page }) => {
 
 test('four views', async ({ page }) => {
   await openFloat(page);
-  await page.keyboard.press('6');
+  await page.keyboard.press('4');
   await toFrame(page, 5);
   await picture(page, 'four-views');
 });
@@ -171,7 +171,7 @@ test('formula', async ({ page }) => {
   await page.getByRole('link', { name: 'Open 05 Pile driver' }).click();
   await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
   await page.getByRole('treeitem', { name: 'Lantern hanger' }).click();
-  await page.keyboard.press('4');
+  await page.keyboard.press('Shift+G');
   await page.getByRole('tab', { name: 'formula' }).click();
   await page.locator('body').focus();
   await toFrame(page, 3);
@@ -211,7 +211,7 @@ test('rigs', async ({ page }) => {
 test('hand signals', async ({ page }) => {
   await openShotCalled(page, '10 Hand signals');
   await page.getByRole('treeitem', { name: 'Glove' }).click();
-  await page.keyboard.press('4');
+  await page.keyboard.press('Shift+G');
   await toFrame(page, 9);
   await expect(
     page.getByRole('navigation', { name: 'Pose strip' }).getByRole('button').nth(5).locator('canvas[data-drawn]'),

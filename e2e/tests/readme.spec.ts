@@ -36,7 +36,7 @@ test('a first animation: a bounce, from an empty shot to its movie', async ({ pa
   expect(Object.keys(curves)).toHaveLength(9);
   expect(curves[path].keys.map((k) => [k.frame, k.value])).toEqual([[1, 2]]);
 
-  // 4. Press frame 13 on the ruler, type 0.2 into move y. The number turns ochre: it is loose. Press L to key it.
+  // 4. Press frame 13 on the ruler, type 0.2 into move y. The number leans on hatching: it is loose. Press L to key it.
   await goTo(page, 13);
   await typeInto(page, 'move y', '0.2');
   await page.keyboard.press('Enter');

@@ -1,12 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { channel, goTo, openPractice, pointAt, saved, setChannel } from '../desk.ts';
-import { expect, type Page, test } from '../test.ts';
-
-const command = async (page: Page, words: string) => {
-  await page.keyboard.press('/');
-  await page.getByRole('combobox').fill(words);
-  await page.keyboard.press('Enter');
-};
+import { channel, findCommand, goTo, openPractice, pointAt, saved, setChannel } from '../desk.ts';
+import { expect, test } from '../test.ts';
 
 test('a hand is dragged on the stage and the arm follows; its pose goes to the other side and into the book', async ({
   page,
@@ -35,7 +29,7 @@ test('a hand is dragged on the stage and the arm follows; its pose goes to the o
   await expect(page.getByRole('list', { name: 'Pose book' }).getByRole('listitem')).toHaveCount(1);
 
   await page.getByRole('treeitem', { name: 'Porter' }).click();
-  await page.keyboard.press('Alt+r');
+  await page.keyboard.press('Shift+Backspace');
   expect((await saved(page, id)).members['porter-handR'].values['move.y']).toBe(0);
   await page.getByRole('button', { name: `Put ${name} on`, exact: true }).click();
   expect((await saved(page, id)).members['porter-handR'].values['move.y']).toBeCloseTo(posed['move.y'], 12);
@@ -130,7 +124,7 @@ test.describe('with pictures', () => {
     await page.getByRole('treeitem', { name: 'moth', exact: true }).click();
     await setChannel(page, 'flap', 0.8);
     await expect(channel(page, 'flap')).toHaveValue('0.800');
-    await command(page, 'hold the drawn rigs');
+    await findCommand(page, 'hold the drawn rigs');
     const note = page.getByText(/vertices are drawn within/);
     await expect(note).toBeVisible();
     const [, count, apart] = /(\d+) vertices are drawn within ([\d.]+) mm/.exec((await note.textContent()) ?? '')!;

@@ -21,7 +21,7 @@ test('a member is picked by click and by box, and moved by its handle in one ste
 
   // A press beside it picks nothing, a press on it picks it, a box round it picks it.
   const heading = page.getByRole('region', { name: 'Beside the stage' }).getByRole('heading', { level: 2 });
-  await page.keyboard.press('q');
+  await page.keyboard.press('p');
   await page.mouse.click(stage.x + stage.width * 0.8, stage.y + stage.height * 0.3);
   await expect(heading).toBeHidden();
   await page.mouse.click(middle.x, middle.y);
@@ -42,7 +42,7 @@ test('turn and size have handles too, and a locked axis is left alone', async ({
   const ring = stage.height * 0.13 * 0.86;
 
   // Seen from the front without perspective, the ring about z is a circle; a quarter along it turns by a quarter.
-  await page.keyboard.press('5');
+  await page.keyboard.press('z');
   await page.keyboard.press('t');
   await page.keyboard.press('Shift+X');
   await page.keyboard.press('Shift+Y');
@@ -97,7 +97,7 @@ test('the cast: grouped, put under another, renamed, hidden, locked, duplicated,
   await page.getByLabel('New name of Cone').fill('Hat');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('treeitem', { name: 'Hat' })).toBeVisible();
-  await page.keyboard.press('p');
+  await page.keyboard.press('Shift+U');
   await page.getByRole('dialog').getByRole('button', { name: 'Box' }).click();
   let shot = await saved(page, id);
   expect(member(shot, 'cone').parent).toBe(member(shot, 'box').id);

@@ -16,7 +16,7 @@ test('many are turned together about their middle, keyed, and stand where the tu
   await page.keyboard.press('Control+a');
   await page.keyboard.press('t');
   await page.getByRole('button', { name: 'each about its own pivot' }).click();
-  await page.getByRole('menuitemcheckbox', { name: 'about the middle of all' }).click();
+  await page.getByRole('radio', { name: 'about the middle of all' }).check();
   await page.getByRole('button', { name: 'Key a turn about y' }).click();
   await expect(page.getByTestId('frame')).toHaveText('9');
   const shot = await saved(page, id);
@@ -55,16 +55,32 @@ test('four views at once, each to be worked in; the camera follows', async ({ pa
   await newShot(page, 'Four views');
   await bringIn(page, 'box');
   await page.keyboard.press('v');
-  await page.keyboard.press('6');
-  const stage = page.getByTestId('stage');
-  await expect(page.getByRole('button', { name: 'four views' })).toHaveAttribute('aria-pressed', 'true');
-  const box = (await stage.boundingBox())!;
-  await page.keyboard.press('Escape');
-  // The box stands in the middle of the front view, which is at the lower left.
-  await page.mouse.click(box.x + box.width / 4, box.y + box.height * 0.75);
-  await expect(page.getByRole('treeitem', { name: 'Box' })).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('4');
+  const box = (await page.getByTestId('stage').boundingBox())!;
+  const row = page.getByRole('treeitem', { name: 'Box' });
+  // The front view is at the lower left: in its middle stands what is framed, and in its corner nothing does.
+  const press = async (x: number, y: number) =>
+    page.mouse.click(box.x + (box.width / 2) * x, box.y + (box.height / 2) * (1 + y));
+  await press(0.04, 0.9);
+  await expect(row).toHaveAttribute('aria-selected', 'false');
+  await press(0.5, 0.5);
+  await expect(row).toHaveAttribute('aria-selected', 'true');
+
+  // It goes three metres aside. Followed, it stays in the middle; not followed, it leaves it.
+  await page.keyboard.press('k');
+  await goTo(page, 13);
+  await setChannel(page, 'move x', 3);
+  await page.keyboard.press('k');
+  await goTo(page, 1);
   await page.keyboard.press('Shift+F');
-  await expect(page.getByRole('button', { name: 'follow' })).toHaveAttribute('aria-pressed', 'true');
+  await goTo(page, 13);
+  await press(0.04, 0.9);
+  await press(0.5, 0.5);
+  await expect(row).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Shift+F');
+  await goTo(page, 1);
+  await press(0.5, 0.5);
+  await expect(row).toHaveAttribute('aria-selected', 'false');
 });
 
 test('a long shot stays at hand: five hundred objects found, folded, and picked', async ({ page }) => {

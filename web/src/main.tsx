@@ -4,7 +4,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
-import { AnimateDesk } from './desk/AnimateDesk.tsx';
+import { ShotRoom } from './desk/ShotRoom.tsx';
 import { Home } from './home/Home.tsx';
 import { RigLibrary } from './rigs/RigLibrary.tsx';
 import './style.css';
@@ -20,7 +20,7 @@ createRoot(document.getElementById('root')!).render(
           <Routes>
             <Route path="/" element={<Home />} />
             <Route path="/rigs" element={<RigLibrary />} />
-            <Route path="/shots/:id" element={<AnimateDesk />} />
+            <Route path="/shots/:id/:desk?" element={<ShotRoom />} />
             <Route path="*" element={<Home />} />
           </Routes>
         </BrowserRouter>

@@ -46,6 +46,7 @@ import { commandOf, keysOf } from '../commands/list.ts';
 import { FirstShot } from '../help/FirstShot.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
 import { membersHere } from '../menus/here.ts';
+import { RigPicture } from '../rigs/RigCard.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { setMembers } from '../stage/overlays/control-sets.ts';
 import { Button } from '../ui/Button.tsx';
@@ -419,7 +420,12 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
         className="relative grid size-5 shrink-0 place-items-center rounded-full"
         style={{ background: `${tint}55` }}
       >
-        <Icon size={13} />
+        {member.kind === 'rig' ? (
+          // A body is told by what it looks like.
+          <RigPicture link={member.shape} className="size-6 max-w-none rounded-full" meanwhile={<Icon size={13} />} />
+        ) : (
+          <Icon size={13} />
+        )}
       </span>
       {renaming ? (
         <input
@@ -444,7 +450,9 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
       ) : (
         <span className={`min-w-0 grow truncate ${seen ? '' : 'text-graphite line-through'}`} title={member.name}>
           {member.name}
-          {loose ? <span className="ml-1.5 rounded bg-ochre-wash px-1 text-xs text-ochre-ink">loose</span> : null}
+          {loose ? (
+            <span className="hatched ml-1.5 rounded border border-graphite px-1 text-xs italic">loose</span>
+          ) : null}
         </span>
       )}
       <Toggle

@@ -19,6 +19,7 @@ import { commandOf, keysOf } from '../commands/list.ts';
 import { RigFields } from '../rigs/RigFields.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
+import { Spacing } from '../spacing/Spacing.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
@@ -32,8 +33,26 @@ import { FormFields } from './FormFields.tsx';
 import { OrientationFields } from './OrientationFields.tsx';
 import { TurnsBy } from './TurnsBy.tsx';
 
+/** The channels of what is picked, and how the frames between two of its keys lie. */
+export function ChannelsPanel({ shot }: { shot: Shot }) {
+  const lead = useView((v) => v.selection.at(-1));
+  // Values of the frame one is on.
+  usePlayhead((p) => p.settled);
+  const member = lead ? shot.members.get(lead) : undefined;
+  return (
+    <>
+      {member ? (
+        <Channels shot={shot} member={member} />
+      ) : (
+        <p className="p-4 text-graphite">Pick something in the stage or in the cast to see its channels.</p>
+      )}
+      <Spacing />
+    </>
+  );
+}
+
 /** The channels of what is picked: what they hold, how they stand on this frame, and every way to key them. */
-export function Channels({ shot, member }: { shot: Shot; member: Member }) {
+function Channels({ shot, member }: { shot: Shot; member: Member }) {
   const count = useView((v) => v.selection.length);
   const frame = usePlayhead((p) => p.settled);
   const channels = shownChannels(member, shot.rigs);
@@ -47,7 +66,7 @@ export function Channels({ shot, member }: { shot: Shot; member: Member }) {
             {member.name}
             {count > 1 ? <span className="font-normal text-graphite"> and {count - 1} more</span> : null}
           </h2>
-          <span className={`shrink-0 text-sm ${keyedHere > 0 ? 'text-moss-ink' : 'text-graphite'}`}>
+          <span className={`shrink-0 text-sm ${keyedHere > 0 ? 'font-medium text-ink' : 'text-graphite'}`}>
             {keyedHere > 0 ? `${keyedHere} keyed here` : 'not keyed here'}
           </span>
         </div>
@@ -205,7 +224,7 @@ function Flips({ shot }: { shot: Shot }) {
   if (flips.length === 0) return null;
   const [first] = flips;
   return (
-    <div role="status" className="mt-1.5 flex items-center gap-1 rounded-lg bg-ochre-wash px-2 py-1 text-sm">
+    <div role="status" className="mt-1.5 flex items-center gap-1 rounded-lg bg-well px-2 py-1 text-sm">
       <span className="min-w-0 grow">
         The turn flips by {Math.round((first.jump * 180) / Math.PI)}° between {first.from} and {first.to}
         {flips.length > 1 ? `, and ${flips.length - 1} more` : ''}.
@@ -269,50 +288,6 @@ function ColourRow({ shot, member, disabled }: RowProps) {
         <span className="tabular text-sm text-graphite">{hex}</span>
       </label>
       <KeyGlyph paths={paths} state={together(shot, paths, frame)} name="colour" disabled={disabled} />
-    </div>
-  );
-}
-
-/** Says what is loose, and lets it be keyed or dropped with one press. */
-export function LooseBar({ shot }: { shot: Shot }) {
-  const lead = useView((v) => v.selection.at(-1));
-  const now = usePlayhead((p) => p.settled);
-  const paths = shot.loose.keys();
-  if (paths.length === 0) return null;
-  const [first] = paths;
-  const dot = first.indexOf('.');
-  const words = first.slice(dot + 1).replace('.', ' ');
-  const id = first.slice(0, dot);
-  const who = id === lead ? '' : `${shot.members.get(id)?.name}: `;
-  const frames = [...new Set(shot.loose.values().flatMap((list) => list.map((change) => change.frame)))];
-  const elsewhere = frames.filter((frame) => Math.abs(frame - now) > 1e-6).sort((a, b) => a - b);
-  const where = elsewhere.length > 0 ? ` at ${frames.length > 3 ? `${frames.length} frames` : frames.join(', ')}` : '';
-  const text = (paths.length === 1 ? `${who}${words} is loose` : `${paths.length} channels are loose`) + where;
-  return (
-    <div
-      role="status"
-      className="m-2 flex flex-wrap items-center justify-end gap-1 rounded-lg bg-ochre-wash px-3 py-1.5"
-    >
-      <span className={`min-w-0 grow truncate ${elsewhere.length > 0 ? 'basis-full' : ''}`} title={text}>
-        {text}
-      </span>
-      {elsewhere.length > 0 ? (
-        <Hint text={`Go to ${elsewhere[0]}, where it was changed`}>
-          <Button className="h-6!" onClick={() => usePlayhead.getState().go(elsewhere[0])}>
-            show
-          </Button>
-        </Hint>
-      ) : null}
-      <Hint text={commandOf('loose.drop').label} keys={keysOf('loose.drop')}>
-        <Button className="h-6!" onClick={() => commandOf('loose.drop').run()}>
-          drop
-        </Button>
-      </Hint>
-      <Hint text={commandOf('key.loose').label} keys={keysOf('key.loose')}>
-        <Button look="solid" className="h-6! px-3!" onClick={() => commandOf('key.loose').run()}>
-          key
-        </Button>
-      </Hint>
     </div>
   );
 }

@@ -1,25 +1,32 @@
 import type { ChannelState } from '@varrup/core';
 
-/** A channel's state as a shape: a solid peg is keyed here, a hollow one animated, a wave loose, a dot constant. */
+/**
+ * A channel's state as a peg, with no hue: a dot is constant, a small hollow peg is keyed elsewhere, a solid one is keyed here, and one
+ * that leans is lifted off its hole, changed and not put down.
+ */
 export function Glyph({ state }: { state: ChannelState }) {
   return (
-    <svg width="14" height="16" viewBox="0 0 14 16" aria-hidden>
-      {state === 'keyed' ? <rect x="4" y="1.5" width="6" height="13" rx="3" className="fill-moss" /> : null}
+    <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden>
+      {state === 'keyed' ? <rect x="5" y="1.5" width="6" height="13" rx="3" className="fill-ink" /> : null}
       {state === 'animated' ? (
-        <rect
-          x="4.75"
-          y="2.25"
-          width="4.5"
-          height="11.5"
-          rx="2.25"
-          className="fill-none stroke-ink"
-          strokeWidth="1.5"
-        />
+        <rect x="6" y="4.5" width="4" height="7" rx="2" className="fill-none stroke-graphite" strokeWidth="1.3" />
       ) : null}
-      {state === 'loose' ? (
-        <path d="M1 9c2-5 4-5 6-1s4 4 6-1" className="fill-none stroke-ochre" strokeWidth="2" strokeLinecap="round" />
-      ) : null}
-      {state === 'constant' ? <circle cx="7" cy="8" r="1.6" className="fill-graphite" opacity="0.6" /> : null}
+      {state === 'loose' ? <LeaningPeg /> : null}
+      {state === 'constant' ? <circle cx="8" cy="8" r="1.5" className="fill-graphite" opacity="0.6" /> : null}
     </svg>
   );
 }
+
+/** The peg of what is loose, for a picture of 16 by 16. */
+export const LeaningPeg = () => (
+  <rect
+    x="5"
+    y="1.5"
+    width="6"
+    height="12"
+    rx="3"
+    transform="rotate(28 8 8)"
+    className="fill-none stroke-ink"
+    strokeWidth="1.6"
+  />
+);

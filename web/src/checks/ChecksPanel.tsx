@@ -71,7 +71,7 @@ function Group({ shot, check, findings }: { shot: Shot; check: Check; findings: 
             {why ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
             <span className="truncate">{check.name}</span>
             <span
-              className={`tabular rounded-full px-1.5 text-xs ${check.weight === 'fault' ? 'bg-vermilion-ink text-on-solid' : 'bg-ochre-wash text-ochre-ink'}`}
+              className={`tabular rounded-full px-1.5 text-xs ${check.weight === 'fault' ? 'bg-vermilion-ink text-on-solid' : 'bg-well'}`}
             >
               {findings.length}
             </span>

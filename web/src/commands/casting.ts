@@ -59,7 +59,7 @@ export const casting: AppCommand[] = [
     id: 'cast.parent',
     label: 'Put under another…',
     group: 'Cast',
-    keys: 'P',
+    keys: 'Shift+U',
     run: () => useQuestion.getState().ask('parent'),
     enabled: hasSelection,
   },

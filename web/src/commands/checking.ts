@@ -84,11 +84,4 @@ export const checking: AppCommand[] = [
     run: () => run(heedFindings, { ignored: shotNow()?.watch.ignored ?? [] }),
     enabled: () => (shotNow()?.watch.ignored.length ?? 0) > 0,
   },
-  {
-    id: 'check.show',
-    label: 'Show the checks',
-    group: 'Checks',
-    keys: 'Alt+E',
-    run: () => view().set({ side: 'checks' }),
-  },
 ];

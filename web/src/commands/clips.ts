@@ -220,20 +220,6 @@ export const clipCommands: AppCommand[] = [
     enabled: hasClip,
   },
   {
-    id: 'view.clips',
-    label: 'Show the clips',
-    group: 'View',
-    keys: 'Alt+Shift+C',
-    run: () => view().set({ side: 'clips' }),
-  },
-  {
-    id: 'view.cycle',
-    label: 'Show the cycle: gait chart and study graph',
-    group: 'View',
-    keys: 'Alt+Shift+U',
-    run: () => view().set({ tab: 'cycle' }),
-  },
-  {
     id: 'view.footprints',
     label: 'Footprints on the floor',
     group: 'View',

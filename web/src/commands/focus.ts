@@ -79,6 +79,8 @@ function numberOr(event: KeyboardEvent, field: HTMLInputElement): Receiver {
       return [...CLIPBOARD, 'z', 'y'].includes(key.toLowerCase());
     }
     if (altKey && event.shiftKey) return false;
+    // With Shift it is no key for writing.
+    if (key === 'Backspace' && event.shiftKey) return false;
     if (EDITING.includes(key)) return true;
     if (altKey) return false;
     if (WITHIN.includes(key)) return isTyped;
@@ -88,8 +90,9 @@ function numberOr(event: KeyboardEvent, field: HTMLInputElement): Receiver {
 }
 
 /** The keys that are time's: what is not walked leaves them alone. */
-const TIMES = [' ', 'ArrowLeft', 'ArrowRight', 'Home', 'End'];
-const WALKING = ['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'Home', 'End', 'PageUp', 'PageDown'];
+const TIMES = [' ', 'ArrowLeft', 'ArrowRight', 'Home', 'End', 'PageUp', 'PageDown'];
+const WALKING = ['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'Home', 'End'];
+const SLIDING = [...WALKING, 'PageUp', 'PageDown'];
 
 /** Whether what has the focus works by a key. */
 function listTakes({ key, altKey, ctrlKey, metaKey, shiftKey }: KeyboardEvent, target: Element): boolean {
@@ -102,7 +105,7 @@ function listTakes({ key, altKey, ctrlKey, metaKey, shiftKey }: KeyboardEvent, t
   if (target.closest('[role=tree]'))
     return key === 'Enter' || (WALKING.includes(key) && (!shiftKey || key === 'ArrowUp' || key === 'ArrowDown'));
   if (target.matches('input[type=range], [role=slider], [role=separator], select'))
-    return WALKING.includes(key) || key === ' ';
+    return SLIDING.includes(key) || key === ' ';
   if (target.closest('[role=tablist]') && WALKING.includes(key)) return true;
   return target.matches('button, a, summary, input, [role=button], [role=tab]') && (key === 'Enter' || key === ' ');
 }

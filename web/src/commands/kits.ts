@@ -24,5 +24,4 @@ export const kitCommands: AppCommand[] = [
       enabled: leadUnlocked,
     }),
   ),
-  { id: 'kit.show', label: 'Show the kits', group: 'Kits', keys: 'Alt+8', run: () => view().set({ side: 'kits' }) },
 ];

@@ -20,9 +20,8 @@ import { trialCommands } from './trial.ts';
 import { turning } from './turning.ts';
 import { viewing } from './viewing.ts';
 
-/** Every command of the Animate desk; a new group is a file beside this one. */
-
-export const commands: readonly AppCommand[] = [
+/** Every command; a new group is a file beside this one. Those of desks and panels come with what is registered: see `desk/commands.ts`. */
+const all: AppCommand[] = [
   ...keying,
   ...channelCommands,
   ...setCommands,
@@ -43,7 +42,18 @@ export const commands: readonly AppCommand[] = [
   ...helping,
 ];
 
-const byId = new Map(commands.map((c) => [c.id, c]));
+export const commands: readonly AppCommand[] = all;
+
+const byId = new Map(all.map((c) => [c.id, c]));
+
+/** Adds commands that come with something registered. */
+export function announce(more: readonly AppCommand[]): void {
+  for (const command of more) {
+    all.push(command);
+    byId.set(command.id, command);
+  }
+}
+
 export function commandOf(id: string): AppCommand {
   const command = byId.get(id);
   if (!command) throw new Error(`There is no command ${id}.`);

@@ -222,7 +222,7 @@ export const posingCommands: AppCommand[] = [
     id: 'rest.all',
     label: 'Back to rest',
     group: 'Poses',
-    keys: 'Alt+R',
+    keys: 'Shift+Backspace',
     run: () => rest('all'),
     enabled: hasSelection,
   },
@@ -300,7 +300,6 @@ export const posingCommands: AppCommand[] = [
     run: () => useQuestion.getState().ask('rig'),
     enabled: hasShot,
   },
-  { id: 'view.poses', label: 'Show the poses', group: 'View', keys: 'Alt+0', run: () => view().set({ side: 'poses' }) },
   {
     id: 'view.fullPicture',
     label: 'Full picture where drawing is slow, from the next opening on',

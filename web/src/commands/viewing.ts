@@ -10,7 +10,7 @@ const lookings: [Looking, string, string][] = [
   ['front', 'Look from the front', '1'],
   ['side', 'Look from the side', '2'],
   ['top', 'Look from the top', '3'],
-  ['camera', "Look through the shot's camera", '4'],
+  ['camera', "Look through the gate of the shot's camera", 'Shift+G'],
 ];
 
 export const viewing: AppCommand[] = [
@@ -25,16 +25,16 @@ export const viewing: AppCommand[] = [
   ),
   {
     id: 'view.flat',
-    label: 'With or without perspective',
+    label: 'With or without perspective: depth along z',
     group: 'View',
-    keys: '5',
+    keys: 'Z',
     run: () => view().set({ flat: !view().flat }),
   },
   {
     id: 'view.four',
     label: 'Four views at once, or one',
     group: 'View',
-    keys: '6',
+    keys: '4',
     run: () => view().set({ four: !view().four }),
   },
   {
@@ -113,7 +113,7 @@ export const viewing: AppCommand[] = [
   },
   ...(
     [
-      ['pick', 'Pick only', 'Q'],
+      ['pick', 'Pick only', 'P'],
       ['move', 'Move', 'M'],
       ['turn', 'Turn', 'T'],
       ['size', 'Size', 'S'],
@@ -151,48 +151,6 @@ export const viewing: AppCommand[] = [
       group: 'View',
       keys: `Shift+${axis.toUpperCase()}`,
       run: () => view().set({ locks: { ...view().locks, [axis]: !view().locks[axis] } }),
-    }),
-  ),
-  {
-    id: 'view.sheet',
-    label: 'Show the sheet',
-    group: 'View',
-    keys: 'Shift+S',
-    run: () => view().set({ tab: 'sheet' }),
-  },
-  {
-    id: 'view.curves',
-    label: 'Show the curves',
-    group: 'View',
-    keys: 'Shift+C',
-    run: () => view().set({ tab: 'curves' }),
-  },
-  {
-    id: 'view.bounces',
-    label: 'Show the bounce table',
-    group: 'View',
-    keys: 'Shift+B',
-    run: () => view().set({ tab: 'bounces' }),
-  },
-  {
-    id: 'view.formula',
-    label: 'Show the formula of the picked channel',
-    group: 'View',
-    keys: '=',
-    run: () => view().set({ tab: 'formula' }),
-  },
-  ...(
-    [
-      ['channels', 'Alt+6'],
-      ['sets', 'Alt+7'],
-    ] as const
-  ).map(
-    ([side, keys]): AppCommand => ({
-      id: `view.${side}`,
-      label: `Show the ${side === 'sets' ? 'control sets' : side}`,
-      group: 'View',
-      keys,
-      run: () => view().set({ side }),
     }),
   ),
   {

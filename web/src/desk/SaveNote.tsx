@@ -20,7 +20,7 @@ export function SaveNote() {
     >
       {neighbours > 0 ? (
         <span
-          className="rounded-full bg-ochre-wash px-2 py-0.5 text-ochre-ink"
+          className="rounded-full bg-well px-2 py-0.5"
           title="Another window of this browser has this shot open. Edits there appear here."
         >
           open in {neighbours + 1} windows
@@ -38,9 +38,9 @@ export function SaveNote() {
         <Dot tone="bg-moss">{saving.at ? `saved ${saving.at.toTimeString().slice(0, 8)}` : 'saved'}</Dot>
       ) : null}
       {saving.kind === 'saving' ? <Dot tone="bg-graphite">saving…</Dot> : null}
-      {saving.kind === 'joining' ? <Dot tone="bg-ochre">changed by two: whose stays?</Dot> : null}
+      {saving.kind === 'joining' ? <Dot tone="bg-vermilion">changed by two: whose stays?</Dot> : null}
       {saving.kind === 'waiting' ? (
-        <Dot tone="bg-ochre">
+        <Dot tone="bg-graphite">
           no server: {saving.edits === 1 ? 'an edit is' : `${saving.edits} edits are`} kept here and will be sent
         </Dot>
       ) : null}

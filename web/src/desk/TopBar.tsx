@@ -1,19 +1,19 @@
 import { Film, Moon, Redo2, Sun, Undo2 } from 'lucide-react';
 import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, NavLink, useParams } from 'react-router';
 import { commandOf, keysOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
+import { deskOf, desks } from './registry.ts';
 import { SaveNote } from './SaveNote.tsx';
-
-const desks = ['Plan', 'Cast', 'Animate', 'Review', 'Deliver'] as const;
 
 /** Where one is, the desks in the order of the work, and how saving stands. */
 export function TopBar() {
   const shot = useShot((s) => s.shot);
   const production = useShot((s) => s.production);
+  const here = deskOf(useParams().desk)?.id;
   const [theme, setTheme] = useState(themeNow());
   useThemeChange(() => setTheme(themeNow()));
   return (
@@ -29,23 +29,19 @@ export function TopBar() {
         </span>
       </span>
       <nav aria-label="Desks" className="mx-auto flex h-full items-end gap-1">
-        {desks.map((desk) =>
-          desk === 'Animate' ? (
-            <span
-              key={desk}
-              aria-current="page"
-              className="flex h-8 items-center rounded-t-lg border border-b-0 border-rule bg-paper px-3 font-semibold"
-            >
-              {desk}
-            </span>
-          ) : (
-            <Hint key={desk} text={`The ${desk} desk is not built yet`}>
-              <span className="flex h-8 items-center px-3 text-graphite/80" aria-disabled="true">
-                {desk}
-              </span>
-            </Hint>
-          ),
-        )}
+        {shot
+          ? desks.map(({ id, word, about, places }) => (
+              <Hint key={id} text={places ? about : `${about} Not built yet.`}>
+                <NavLink
+                  to={`/shots/${shot.id}/${id}`}
+                  aria-current={here === id ? 'page' : undefined}
+                  className={`flex h-8 items-center px-3 ${here === id ? 'rounded-t-lg border border-b-0 border-rule bg-paper font-semibold' : 'text-graphite hover:text-ink'}`}
+                >
+                  {word}
+                </NavLink>
+              </Hint>
+            ))
+          : null}
       </nav>
       <SaveNote />
       <HistoryButtons />

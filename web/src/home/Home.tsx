@@ -117,9 +117,10 @@ export function Home() {
             </Button>
           </div>
         ) : null}
-        {home.data?.productions.map((production) => (
+        {home.data?.productions.map((production, i, all) => (
           <ProductionRow
             key={production.id}
+            twins={all.slice(0, i).filter((p) => p.name === production.name).length}
             production={production}
             onNewShot={() => newShot(production)}
             onRename={() => rename('productions', production)}
@@ -151,14 +152,22 @@ interface ItemActions {
   readonly onBin: () => void;
 }
 
+/** @param twins how many of the same name stand before it */
 function ProductionRow({
   production,
+  twins,
   onNewShot,
   shotMenu,
   ...actions
-}: { production: Production; onNewShot: () => void; shotMenu: (shot: ShotSummary) => ItemActions } & ItemActions) {
+}: {
+  production: Production;
+  twins: number;
+  onNewShot: () => void;
+  shotMenu: (shot: ShotSummary) => ItemActions;
+} & ItemActions) {
   return (
-    <section className="mb-8" aria-label={production.name}>
+    // Two of one name are told apart by whoever hears them read out.
+    <section className="mb-8" aria-label={twins > 0 ? `${production.name}, ${twins + 1}` : production.name}>
       <div className="mb-3 flex items-center gap-2">
         <h2 className="truncate text-[17px] font-semibold">{production.name}</h2>
         <span className="text-graphite">

@@ -46,7 +46,7 @@ function Versions({
   return (
     <>
       {newer ? (
-        <p role="status" className="mt-1.5 rounded-lg bg-ochre-wash px-2 py-1.5 text-sm">
+        <p role="status" className="mt-1.5 rounded-lg bg-well px-2 py-1.5 text-sm">
           Version {newest(rig)} is there. {rig.versions[0].changes}
         </p>
       ) : null}

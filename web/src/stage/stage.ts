@@ -1,4 +1,3 @@
-import { looseStanding, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { useWay } from '../clips/way-drawing.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -184,7 +183,7 @@ export class Stage {
     this.#views.aim(moment);
     this.#picture.showSigns(!this.#views.isFilming);
     this.#picture.coverAll(shot, frame);
-    this.#mark(shot, moment);
+    this.#picture.mark(new Map(view.selection.map((id) => [id, colour('blue')])));
     for (const overlay of this.#drawn) overlay.show?.(moment);
     const begun = performance.now();
     this.#renderer.setScissorTest(view.four);
@@ -209,15 +208,6 @@ export class Stage {
         if (overlay.scene.visible) this.#renderer.render(overlay.scene, pane.camera);
       }
     }
-  }
-
-  /** Outlines what is picked, and what is loose. */
-  #mark(shot: Shot, { frame, view }: Moment): void {
-    const marks = new Map<string, string>();
-    for (const id of view.selection) marks.set(id, colour('blue'));
-    for (const path of looseStanding(shot.loose, frame.at).keys())
-      marks.set(path.slice(0, path.indexOf('.')), colour('ochre'));
-    this.#picture.mark(marks);
   }
 
   #resize(): void {

@@ -67,7 +67,7 @@ const MOST_LISTED = 200;
 function CurveList({ listed }: { listed: readonly ShownCurve[] }) {
   const { pinned, hidden, isolated } = useView();
   return (
-    <ul className="max-h-24 min-h-6 shrink-0 overflow-y-auto" aria-label="Curves shown">
+    <ul className="max-h-24 min-h-6 shrink-0 overflow-y-auto in-data-large:max-h-[40vh]" aria-label="Curves shown">
       {listed.slice(0, MOST_LISTED).map((c) => {
         const isHidden = hidden.includes(c.path);
         return (

@@ -2,26 +2,22 @@ import { limits, type Span, secondsAt, setPlayRange, setRange, soundNames } from
 import { ChevronFirst, ChevronLast, Pause, Play, StepBack, StepForward, Volume2, VolumeX } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { commandOf, keysOf } from '../commands/list.ts';
-import { HelpMark } from '../help/HelpMark.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
-import { walkTabs } from '../ui/walk-tabs.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useHabits, useView } from '../view/view-store.ts';
 import { RetimeCard } from './RetimeCard.tsx';
 
-/** Where in time the desk is, and how it plays. */
-export function Transport() {
+/** Where in time the desk is, and how it plays. @param children what is chosen at its end */
+export function Transport({ children }: { children: ReactNode }) {
   const shot = useShot((s) => s.shot);
   const run = useShot((s) => s.run);
   const playing = usePlayhead((p) => p.playing);
   const dropped = usePlayhead((p) => p.dropped);
-  const tab = useView((v) => v.tab);
-  const setView = useView((v) => v.set);
   if (!shot) return null;
   return (
     <div className="flex h-10 shrink-0 items-center gap-1 border-b border-rule bg-card px-2">
@@ -44,7 +40,7 @@ export function Transport() {
       <Ends word="of" span={shot.range} within={FRAMES} onChange={(range) => run(setRange, { range })} />
       <HowItPlays />
       {dropped > 0 ? (
-        <span className="ml-1 rounded-full bg-ochre-wash px-2 py-0.5 text-sm text-ochre-ink" role="status">
+        <span className="ml-1 rounded-full bg-well px-2 py-0.5 text-sm" role="status">
           {dropped} {dropped === 1 ? 'frame' : 'frames'} dropped in a second
         </span>
       ) : null}
@@ -52,22 +48,7 @@ export function Transport() {
       <RetimeCard />
       <Sounds />
       <span className="grow" />
-      <div role="tablist" aria-label="Views of timing" className="flex gap-1" onKeyDown={walkTabs}>
-        {(['sheet', 'curves', 'cycle', 'bounces', 'formula'] as const).map((name) => (
-          <Hint key={name} text={`Show the ${name}`} keys={keysOf(`view.${name}`)}>
-            <button
-              type="button"
-              role="tab"
-              aria-selected={tab === name}
-              onClick={() => setView({ tab: name })}
-              className="h-8 border-b-2 border-transparent px-2 text-graphite aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
-            >
-              {name}
-            </button>
-          </Hint>
-        ))}
-      </div>
-      <HelpMark of={tab.charAt(0).toUpperCase() + tab.slice(1)} className="ml-1" />
+      {children}
     </div>
   );
 }

@@ -144,8 +144,8 @@ function drawLoose(
     context.roundRect(-PEG.width / 2, -PEG.height / 2, PEG.width, PEG.height, PEG.width / 2);
     context.fillStyle = colour('card');
     context.fill();
-    context.strokeStyle = colour('ochre');
-    context.lineWidth = 1.8;
+    context.strokeStyle = colour('ink');
+    context.lineWidth = 1.6;
     context.stroke();
     context.restore();
   }

@@ -109,7 +109,7 @@ export function NumberField(props: NumberFieldProps) {
             refusal !== null
               ? 'border-vermilion'
               : props.tone === 'loose'
-                ? 'border-ochre bg-ochre-wash'
+                ? 'border-graphite hatched italic'
                 : 'border-rule bg-paper'
           }`}
         >

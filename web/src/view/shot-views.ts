@@ -1,4 +1,5 @@
-import { type Looking, type Side, type TimelineTab, useHabits } from './view-store.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { type Looking, useHabits, useView } from './view-store.ts';
 
 /** How a shot was looked at last: it is opened so again. */
 export interface ShotView {
@@ -8,8 +9,8 @@ export interface ShotView {
   readonly looking: Looking;
   readonly flat: boolean;
   readonly four: boolean;
-  readonly tab: TimelineTab;
-  readonly side: Side;
+  readonly tab: string;
+  readonly side: string;
 }
 
 /** Views of as many shots are remembered: of those looked at last. */
@@ -24,3 +25,15 @@ export function rememberView(shot: string, change: Partial<ShotView>): void {
   const kept = Object.entries(others).slice(1 - MOST);
   set({ views: { ...Object.fromEntries(kept), [shot]: { ...before, ...change } } });
 }
+
+/** What of the view is remembered for each shot. */
+const REMEMBERED = ['looking', 'flat', 'four', 'tab', 'side'] as const;
+
+/** Remembers how the shot that is open is looked at, until what it returns is called. */
+export const followViews = (): (() => void) =>
+  useView.subscribe((view, old) => {
+    const { shot } = useShot.getState();
+    const changed = REMEMBERED.filter((name) => view[name] !== old[name]);
+    if (shot && changed.length > 0)
+      rememberView(shot.id, Object.fromEntries(changed.map((name) => [name, view[name]])));
+  });

@@ -8,9 +8,8 @@ import type { ShotView } from './shot-views.ts';
 export type Tool = 'pick' | 'move' | 'turn' | 'size';
 export type AxisFrame = 'world' | 'parent' | 'own';
 export type Looking = 'free' | 'front' | 'side' | 'top' | 'camera';
-export type TimelineTab = 'sheet' | 'curves' | 'cycle' | 'bounces' | 'formula';
-/** What is shown beside the stage. */
-export type Side = 'channels' | 'poses' | 'clips' | 'sets' | 'kits' | 'checks';
+/** A place of a desk that something stands in, and that can be made large. */
+export type Place = 'stage' | 'beside' | 'below';
 export type Axis = 'x' | 'y' | 'z';
 /** What turning goes about: each one's own pivot, the middle of all, the leading one's pivot, or the middle of the stage. */
 export type TurnAbout = 'own' | 'middle' | 'lead' | 'stage';
@@ -35,8 +34,11 @@ export interface ViewState {
   readonly looking: Looking;
   readonly flat: boolean;
   readonly autoKey: AutoKey;
-  readonly tab: TimelineTab;
-  readonly side: Side;
+  /** The panels shown below the stage and beside it, by their ids among the desk's panels. */
+  readonly tab: string;
+  readonly side: string;
+  /** The place that is made large over its neighbours. */
+  readonly large: Place | null;
   /** The channel whose formula is on the table, by path. */
   readonly formula: string | null;
   /** The frames the sheet and the curves show. */
@@ -89,6 +91,7 @@ export const useView = create<ViewState>((set, get) => ({
   autoKey: 'off',
   tab: 'sheet',
   side: 'channels',
+  large: null,
   formula: null,
   span: { first: 1, last: 96 },
   collision: 'stop',
@@ -206,6 +209,14 @@ export function foldRows(shot: string, ids: readonly string[]): void {
   set({ folded: { ...Object.fromEntries(kept), ...(ids.length > 0 ? { [shot]: ids } : {}) } });
 }
 
+/** Commands that have got another id: shortcuts that one changed oneself stay with them. */
+const RENAMED: Readonly<Record<string, string>> = { 'kit.show': 'view.kits', 'check.show': 'view.checks' };
+
+const renamed = (kept: Habits): Habits => ({
+  ...kept,
+  shortcuts: Object.fromEntries(Object.entries(kept.shortcuts ?? {}).map(([id, keys]) => [RENAMED[id] ?? id, keys])),
+});
+
 export const useHabits = create<Habits>()(
   persist(
     (set) => ({
@@ -227,6 +238,8 @@ export const useHabits = create<Habits>()(
     }),
     {
       name: 'varrup-habits',
+      version: 1,
+      migrate: (kept) => renamed(kept as Habits),
     },
   ),
 );

@@ -1,12 +1,4 @@
-import {
-  type CompiledRig,
-  type Frame,
-  looseStanding,
-  type PlacedRig,
-  type RigControl,
-  type Shot,
-  splitPath,
-} from '@varrup/core';
+import type { CompiledRig, Frame, PlacedRig, RigControl, Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
@@ -67,14 +59,9 @@ export class Controls implements Overlay {
     this.#material.resolution.set(pane.width, pane.height);
     const right = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 0);
     const up = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 1);
-    const loose = new Set(
-      looseStanding(shot.loose, frame.at)
-        .keys()
-        .map((path) => splitPath(path).member),
-    );
     for (const part of this.#drawn) {
       this.#place(part, frame, right, up);
-      this.#tint(part, view.selection, loose);
+      this.#tint(part, view.selection);
     }
     const { geometry } = this.#lines;
     for (const name of ['instanceStart', 'instanceColorStart'] as const) {
@@ -151,16 +138,9 @@ export class Controls implements Overlay {
     }
   }
 
-  #tint({ id, first, lines, control }: Drawn, selection: readonly string[], loose: ReadonlySet<string>): void {
-    const name = selection.includes(id)
-      ? 'blue'
-      : loose.has(id)
-        ? 'ochre'
-        : id === this.hovered
-          ? 'ink'
-          : control
-            ? SIDE[control.side]
-            : 'graphite';
+  #tint({ id, first, lines, control }: Drawn, selection: readonly string[]): void {
+    const own = control ? SIDE[control.side] : 'graphite';
+    const name = selection.includes(id) ? 'blue' : id === this.hovered ? 'ink' : own;
     tint.set(colour(name));
     for (let p = 0; p < lines.length; p += 3) tint.toArray(this.#colours, first + p);
   }

@@ -198,7 +198,7 @@ export class Ghosts implements Overlay {
   }
 
   #place(frames: readonly GhostFrame[]): void {
-    const tints = { before: new THREE.Color(colour('teal')), after: new THREE.Color(colour('ochre')) };
+    const tints = { before: new THREE.Color(colour('before')), after: new THREE.Color(colour('after')) };
     frames.forEach((ghost, i) => {
       const frame = live.sample(ghost.frame)!;
       const tint = tints[ghost.side];

@@ -5,6 +5,7 @@ import { Controls } from './controls.ts';
 import { Ghosts } from './ghosts.ts';
 import { GroundMarks } from './ground-marks.ts';
 import { Handles } from './handles.ts';
+import { LoosePegs } from './loose-pegs.ts';
 
 export type { Overlay } from './overlay.ts';
 
@@ -15,6 +16,7 @@ export const makeOverlays = (forms: FormStore) => ({
   arcs: new Arcs(),
   balance: new Balance(),
   controls: new Controls(),
+  loosePegs: new LoosePegs(),
   handles: new Handles(),
 });
 

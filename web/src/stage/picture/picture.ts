@@ -108,7 +108,7 @@ export class ShotPicture {
     this.look.cover(sphere.center, Math.min(Math.max(sphere.radius, 1.5), 20));
   }
 
-  /** Marks members: picked ones in blue, loose ones in ochre. */
+  /** Outlines members, each in a colour. */
   mark(marks: ReadonlyMap<string, string>): void {
     for (const [id, part] of this.#parts) part.mark(marks.get(id) ?? null);
   }

@@ -1,9 +1,9 @@
 import { channelValue, channelWords, findChannel, type Shot, splitPath } from '@varrup/core';
 import { useState } from 'react';
-import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { usePlayhead } from '../view/playhead.ts';
+import { useShot } from './shot-store.ts';
 
 /** As many places are listed; of more it says how many, and they go with all. */
 const MOST_LISTED = 100;

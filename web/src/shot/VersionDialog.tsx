@@ -4,11 +4,11 @@ import { Trash2 } from 'lucide-react';
 import { type FormEvent, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../api/client.ts';
-import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { useQuestion } from '../view/questions.ts';
 import { type AsItWas, useView } from '../view/view-store.ts';
+import { useShot } from './shot-store.ts';
 
 /** Named versions of the shot: keep one, and draw the curves as they were in one behind those of now. */
 export function VersionDialog() {

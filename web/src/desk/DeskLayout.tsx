@@ -1,0 +1,162 @@
+import type { Shot } from '@varrup/core';
+import { Suspense } from 'react';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { CastPanel } from '../cast/CastPanel.tsx';
+import { LooseBar } from '../channels/LooseBar.tsx';
+import { HelpMark } from '../help/HelpMark.tsx';
+import { useShot } from '../shot/shot-store.ts';
+import { StagePanel } from '../stage/StagePanel.tsx';
+import { PoseStrip } from '../strip/PoseStrip.tsx';
+import { Transport } from '../timeline/Transport.tsx';
+import { TrialBar } from '../trial/TrialBar.tsx';
+import { useView } from '../view/view-store.ts';
+import { LargeButton } from './LargeButton.tsx';
+import { headingOf, type PanelId, panelOf, shownAmong } from './panels.ts';
+import { Rail, Tabs } from './Rail.tsx';
+import { type Desk, deskOf, type Places } from './registry.ts';
+import { Unbuilt } from './Unbuilt.tsx';
+
+/**
+ * What stands on a desk. The stage stays as it is from desk to desk; a desk that has none yet is laid over it, so that coming back is
+ * as if one had never left.
+ */
+export function DeskLayout({ desk }: { desk: Desk | undefined }) {
+  const shot = useShot((s) => s.shot);
+  const places = (desk?.places ? desk : deskOf(undefined))?.places;
+  if (!shot || !places) return null;
+  return (
+    <div className="relative min-h-0 grow">
+      <div className="flex h-full" inert={!desk?.places}>
+        <Laid shot={shot} places={places} />
+      </div>
+      {desk?.places ? null : <Unbuilt desk={desk} />}
+    </div>
+  );
+}
+
+/** Over its neighbours, as large as the desk, while it is made large. */
+const largeWhen = (is: boolean) => (is ? 'absolute inset-0 z-20' : 'h-full');
+
+function Laid({ shot, places }: { shot: Shot; places: Places }) {
+  const rows = useDefaultLayout({ id: 'rows', storage: localStorage });
+  const columns = useDefaultLayout({ id: 'columns', storage: localStorage });
+  const stage = useDefaultLayout({ id: 'stage', storage: localStorage });
+  const large = useView((v) => v.large);
+  return (
+    <>
+      <div className="relative min-w-0 grow">
+        <Group orientation="vertical" defaultLayout={rows.defaultLayout} onLayoutChanged={rows.onLayoutChanged}>
+          <Panel id="panel-above" defaultSize="68%" minSize="30%">
+            <Group
+              orientation="horizontal"
+              defaultLayout={columns.defaultLayout}
+              onLayoutChanged={columns.onLayoutChanged}
+            >
+              {places.cast ? (
+                <>
+                  <Panel id="panel-cast" defaultSize="15%" minSize="150px">
+                    <CastPanel />
+                  </Panel>
+                  <Divider upright />
+                </>
+              ) : null}
+              <Panel id="panel-middle" minSize="30%">
+                <Group
+                  orientation="vertical"
+                  defaultLayout={stage.defaultLayout}
+                  onLayoutChanged={stage.onLayoutChanged}
+                >
+                  <Panel id="panel-stage" minSize="40%">
+                    <div className={`flex flex-col ${largeWhen(large === 'stage')}`} data-place="stage">
+                      <div className="min-h-0 grow">
+                        <StagePanel />
+                      </div>
+                      <TrialBar />
+                    </div>
+                  </Panel>
+                  {places.strip ? (
+                    <>
+                      <Divider />
+                      <Panel id="panel-strip" defaultSize="82px" minSize="40px" maxSize="140px">
+                        <PoseStrip />
+                      </Panel>
+                    </>
+                  ) : null}
+                </Group>
+              </Panel>
+              <Divider upright />
+              <Panel id="panel-channels" defaultSize="20%" minSize="236px" maxSize="40%">
+                <Beside shot={shot} among={places.beside} />
+              </Panel>
+            </Group>
+          </Panel>
+          <Divider />
+          <Panel id="panel-timeline" minSize="120px">
+            <Below shot={shot} among={places.below} />
+          </Panel>
+        </Group>
+      </div>
+      <Rail among={places.beside} />
+    </>
+  );
+}
+
+/** What stands beside the stage: one panel at a time, chosen in the rail at the edge. */
+function Beside({ shot, among }: { shot: Shot; among: readonly PanelId[] }) {
+  const side = useView((v) => v.side);
+  const large = useView((v) => v.large === 'beside');
+  const panel = panelOf(shownAmong(side, among));
+  return (
+    <section
+      aria-label="Beside the stage"
+      data-explained={headingOf(panel)}
+      data-place="beside"
+      className={`flex flex-col bg-card ${largeWhen(large)}`}
+    >
+      <Body panel={panel.id as PanelId} shot={shot} />
+      <LooseBar shot={shot} />
+    </section>
+  );
+}
+
+/** What stands below the stage: where in time one is, and the views of timing. */
+function Below({ shot, among }: { shot: Shot; among: readonly PanelId[] }) {
+  const tab = useView((v) => v.tab);
+  const large = useView((v) => v.large === 'below');
+  const panel = panelOf(shownAmong(tab, among));
+  return (
+    <section
+      aria-label="Timing"
+      data-explained={headingOf(panel)}
+      data-place="below"
+      data-large={large || undefined}
+      className={`flex flex-col bg-card ${largeWhen(large)}`}
+    >
+      <Transport>
+        <Tabs among={among} />
+        <HelpMark of={headingOf(panel)} className="ml-1" />
+        <LargeButton place="below" />
+      </Transport>
+      <div className="min-h-0 grow">
+        <Body panel={panel.id as PanelId} shot={shot} />
+      </div>
+    </section>
+  );
+}
+
+function Body({ panel, shot }: { panel: PanelId; shot: Shot }) {
+  const { Body: Content } = panelOf(panel);
+  return (
+    // Of its own for each: what was there is gone at once, and not hidden until the next has come.
+    <Suspense key={panel} fallback={null}>
+      <Content shot={shot} />
+    </Suspense>
+  );
+}
+
+/** The line between two panels; it can be dragged, and moved with the arrow keys. */
+const Divider = ({ upright = false }: { upright?: boolean }) => (
+  <Separator
+    className={`bg-rule transition-colors hover:bg-blue data-[separator=active]:bg-blue ${upright ? 'w-px' : 'h-px'}`}
+  />
+);

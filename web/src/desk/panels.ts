@@ -1,0 +1,134 @@
+import type { Shot } from '@varrup/core';
+import {
+  Activity,
+  BookOpen,
+  ChefHat,
+  CircleCheck,
+  FunctionSquare,
+  Group,
+  Layers,
+  type LucideIcon,
+  RefreshCw,
+  Rows3,
+  SlidersHorizontal,
+  TableProperties,
+} from 'lucide-react';
+import { type ComponentType, type LazyExoticComponent, lazy } from 'react';
+import { ChecksBadge } from '../checks/ChecksBadge.tsx';
+import { KitsBadge } from '../kits/KitsBadge.tsx';
+
+/**
+ * A panel: one of those that take turns in a place of a desk. Its word is its heading in `docs/help.md` as well, and what its tab, its
+ * command and its hint say.
+ */
+export interface Panel {
+  readonly id: string;
+  readonly word: string;
+  /** What one sees there, for its command: “Show …”. */
+  readonly shows: string;
+  readonly keys?: string;
+  readonly sign: LucideIcon;
+  readonly Body: LazyExoticComponent<ComponentType<{ shot: Shot }>>;
+  /** What its sign says without being opened. */
+  readonly Badge?: ComponentType;
+}
+
+/** A panel's part of its file, fetched when it is first shown. */
+const part = <Name extends string>(
+  load: () => Promise<Record<Name, ComponentType<{ shot: Shot }>>>,
+  name: Name,
+): Panel['Body'] => lazy(() => load().then((file) => ({ default: file[name] })));
+
+/** All panels there are. A new one is a folder of its own, a line here, and its heading in `docs/help.md`. */
+export const panels = {
+  channels: {
+    word: 'channels',
+    shows: 'the channels',
+    keys: 'Alt+6',
+    sign: SlidersHorizontal,
+    Body: part(() => import('../channels/ChannelsPanel.tsx'), 'ChannelsPanel'),
+  },
+  poses: {
+    word: 'poses',
+    shows: 'the poses',
+    keys: 'Alt+0',
+    sign: BookOpen,
+    Body: part(() => import('../poses/PosesPanel.tsx'), 'PosesPanel'),
+  },
+  clips: {
+    word: 'clips',
+    shows: 'the clips',
+    keys: 'Alt+Shift+C',
+    sign: Layers,
+    Body: part(() => import('../clips/ClipsPanel.tsx'), 'ClipsPanel'),
+  },
+  sets: {
+    word: 'sets',
+    shows: 'the control sets',
+    keys: 'Alt+7',
+    sign: Group,
+    Body: part(() => import('../channels/SetsPanel.tsx'), 'SetsPanel'),
+  },
+  kits: {
+    word: 'kits',
+    shows: 'the kits',
+    keys: 'Alt+8',
+    sign: ChefHat,
+    Body: part(() => import('../kits/KitsPanel.tsx'), 'KitsPanel'),
+    Badge: KitsBadge,
+  },
+  checks: {
+    word: 'checks',
+    shows: 'the checks',
+    keys: 'Alt+E',
+    sign: CircleCheck,
+    Body: part(() => import('../checks/ChecksPanel.tsx'), 'ChecksPanel'),
+    Badge: ChecksBadge,
+  },
+  sheet: {
+    word: 'sheet',
+    shows: 'the sheet',
+    keys: 'Shift+S',
+    sign: Rows3,
+    Body: part(() => import('../timeline/SheetPanel.tsx'), 'SheetPanel'),
+  },
+  curves: {
+    word: 'curves',
+    shows: 'the curves',
+    keys: 'Shift+C',
+    sign: Activity,
+    Body: part(() => import('../timeline/Curves.tsx'), 'Curves'),
+  },
+  cycle: {
+    word: 'cycle',
+    shows: 'the cycle: gait chart and study graph',
+    keys: 'Alt+Shift+U',
+    sign: RefreshCw,
+    Body: part(() => import('../clips/CycleView.tsx'), 'CycleView'),
+  },
+  bounces: {
+    word: 'bounces',
+    shows: 'the bounce table',
+    keys: 'Shift+B',
+    sign: TableProperties,
+    Body: part(() => import('../bounces/BounceTable.tsx'), 'BounceTable'),
+  },
+  formula: {
+    word: 'formula',
+    shows: 'the formula of the picked channel',
+    keys: '=',
+    sign: FunctionSquare,
+    Body: part(() => import('../formula/FormulaPanel.tsx'), 'FormulaPanel'),
+  },
+} as const satisfies Record<string, Omit<Panel, 'id'>>;
+
+export type PanelId = keyof typeof panels;
+
+export const panelOf = (id: PanelId): Panel => ({ id, ...panels[id] });
+
+/** A panel's heading in the help. */
+export const headingOf = ({ word }: Pick<Panel, 'word'>): string => word.charAt(0).toUpperCase() + word.slice(1);
+
+/** The panel a place shows: the one chosen, where it stands there, else the first. */
+export const shownAmong = (choice: string, among: readonly PanelId[]): PanelId =>
+  among.find((id) => id === choice) ?? among[0];

@@ -1,0 +1,65 @@
+import type { PanelId } from './panels.ts';
+
+/** A workplace over the opened shot. Going to another keeps time, what is picked, the view and what can be undone. */
+export interface Desk {
+  /** As in the address: `/shots/:id/:desk`. */
+  readonly id: string;
+  readonly word: string;
+  /** What it is for, in a sentence. */
+  readonly about: string;
+  /** What stands on it; null for one that is not built yet. */
+  readonly places: Places | null;
+}
+
+/** What stands where: the panels that take turns beside the stage and below it, the first one first. */
+export interface Places {
+  readonly cast: boolean;
+  readonly strip: boolean;
+  readonly beside: readonly PanelId[];
+  readonly below: readonly PanelId[];
+}
+
+/** The desks, in the order of the work. A new one is a line here. */
+export const desks: readonly Desk[] = [
+  {
+    id: 'plan',
+    word: 'Plan',
+    about:
+      'The idea in a sentence and a board of panels, drawn or written, with reference footage and sound: the panels will set the shot’s timing.',
+    places: null,
+  },
+  {
+    id: 'cast',
+    word: 'Cast',
+    about: 'Sets, props, materials and lights will be built here, pivots moved, and rigs made and mirrored.',
+    places: null,
+  },
+  {
+    id: 'animate',
+    word: 'Animate',
+    about: 'Poses, keys, curves and timing: the shot brought to life.',
+    places: {
+      cast: true,
+      strip: true,
+      beside: ['channels', 'poses', 'clips', 'sets', 'kits', 'checks'],
+      below: ['sheet', 'curves', 'cycle', 'bounces', 'formula'],
+    },
+  },
+  {
+    id: 'review',
+    word: 'Review',
+    about:
+      'The shot will play beside its reference here, with notes and drawings on its frames, and two versions side by side.',
+    places: null,
+  },
+  {
+    id: 'hand-on',
+    word: 'Hand on',
+    about: 'Movies, pictures and files in open formats will leave from here, looked through first.',
+    places: null,
+  },
+];
+
+export const FIRST_DESK = 'animate';
+
+export const deskOf = (id: string | undefined): Desk | undefined => desks.find((d) => d.id === (id ?? FIRST_DESK));

@@ -1,0 +1,15 @@
+import type { Shot } from '@varrup/core';
+import { SoundStrip } from '../sound/SoundStrip.tsx';
+import { Sheet } from './Sheet.tsx';
+
+/** The sheet, with the sounds under it. */
+export function SheetPanel({ shot }: { shot: Shot }) {
+  return (
+    <div className="flex h-full flex-col">
+      <div className="min-h-0 grow">
+        <Sheet />
+      </div>
+      <SoundStrip shot={shot} />
+    </div>
+  );
+}
