@@ -59,7 +59,7 @@ describe('a gait', () => {
           // Nothing of the walk before is left in it.
           expect(shot.curves).toEqual(walking(rig, dials).curves);
         }),
-        { numRuns: 20 },
+        { numRuns: 8 },
       );
     });
   }

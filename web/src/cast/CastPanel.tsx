@@ -182,7 +182,10 @@ export function CastPanel() {
           })}
           <div style={{ height: (rows.length - last) * ROW }} />
           {rows.length === 0 ? (
-            <p className="px-3 py-2 text-graphite">Nobody here yet. Bring in a ball and a floor to begin.</p>
+            // A tree has somebody in it, be it only who says that nobody is.
+            <div role="treeitem" aria-disabled tabIndex={-1} className="px-3 py-2 text-graphite">
+              Nobody here yet. Bring in a ball and a floor to begin.
+            </div>
           ) : null}
           <Bottom />
         </div>

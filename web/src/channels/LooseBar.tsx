@@ -24,7 +24,7 @@ export function LooseBar({ shot }: { shot: Shot }) {
   return (
     <div
       role="status"
-      className="m-2 flex flex-wrap items-center justify-end gap-1 rounded-lg border border-graphite hatched px-3 py-1.5"
+      className="m-2 flex flex-wrap items-center justify-end gap-1 rounded-lg border border-graphite hatched px-2 py-1.5"
     >
       <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden className="shrink-0">
         <LeaningPeg />
@@ -34,18 +34,18 @@ export function LooseBar({ shot }: { shot: Shot }) {
       </span>
       {elsewhere.length > 0 ? (
         <Hint text={`Go to ${elsewhere[0]}, where it was changed`}>
-          <Button className="h-6!" onClick={() => usePlayhead.getState().go(elsewhere[0])}>
+          <Button className="h-6! px-1.5!" onClick={() => usePlayhead.getState().go(elsewhere[0])}>
             show
           </Button>
         </Hint>
       ) : null}
       <Hint text={commandOf('loose.drop').label} keys={keysOf('loose.drop')}>
-        <Button className="h-6!" onClick={() => commandOf('loose.drop').run()}>
+        <Button className="h-6! px-1.5!" onClick={() => commandOf('loose.drop').run()}>
           drop
         </Button>
       </Hint>
       <Hint text={commandOf('key.loose').label} keys={keysOf('key.loose')}>
-        <Button look="solid" className="h-6! px-3!" onClick={() => commandOf('key.loose').run()}>
+        <Button look="solid" className="h-6! px-2.5!" onClick={() => commandOf('key.loose').run()}>
           key
         </Button>
       </Hint>

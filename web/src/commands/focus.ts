@@ -41,7 +41,11 @@ export function receiverOf(event: KeyboardEvent): Receiver {
   if (event.key === 'F1' || event.key === 'F6') return 'commands';
   // Parts of drawings have keys as well: the steps of a gait, the handle of a wave.
   if (!(target instanceof Element)) return 'commands';
-  if (target.closest('[role=menu], [role=listbox], [role=dialog]:not([aria-label=Retime]), [role=alertdialog]'))
+  if (
+    target.closest(
+      '[role=menu], [role=listbox], [role=dialog]:not([aria-label=Retime], [data-beside]), [role=alertdialog]',
+    )
+  )
     return target.matches('input[data-number]') ? numberOr(event, target as HTMLInputElement) : 'card';
   if (target.matches('input[data-number]')) return numberOr(event, target as HTMLInputElement);
   if ((target instanceof HTMLElement && target.isContentEditable) || target.matches(WRITTEN)) return 'text';

@@ -1,4 +1,5 @@
 import { expect, test, vi } from 'vitest';
+import '../desk/commands.ts';
 import { commands } from './list.ts';
 
 // What paints the page is not there.

@@ -3,18 +3,10 @@ import { commandOf, keysOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
 import { type Desk, FIRST_DESK } from './registry.ts';
 
-/** What can be done already of what a desk will be for. */
-const ALREADY: Readonly<Record<string, { readonly text: string; readonly command?: string }>> = {
-  plan: { text: 'Sounds can be laid under the sheet already, and keys given a length by play and range.' },
-  cast: { text: 'Whoever is brought in on the Animate desk can be shaped, bent and grouped there already.' },
-  review: { text: 'Versions can be named, compared as curves and brought back already.', command: 'shot.version' },
-  'hand-on': { text: 'A movie, a picture or a contact sheet can be made already.', command: 'shot.movie' },
-};
-
 /** A desk that is not built yet says what it will be for, and what can be done already. */
 export function Unbuilt({ desk }: { desk: Desk | undefined }) {
   const { id } = useParams();
-  const already = desk && ALREADY[desk.id];
+  const already = desk?.already;
   return (
     <section
       aria-label={desk ? `The desk ${desk.word}` : 'No desk'}
@@ -25,8 +17,8 @@ export function Unbuilt({ desk }: { desk: Desk | undefined }) {
         {desk ? <p className="mt-2">{desk.about}</p> : null}
         {desk ? <p className="mt-1 text-graphite">It is not built yet. {already?.text}</p> : null}
         <div className="mt-4 flex items-center justify-center gap-3">
-          {already?.command ? (
-            <Button look="pill" onClick={() => commandOf(already.command!).run()}>
+          {already?.command !== undefined ? (
+            <Button look="pill" onClick={() => commandOf(already.command ?? '').run()}>
               {commandOf(already.command).label}
               <kbd className="tabular ml-2 text-sm text-graphite">{keysOf(already.command)}</kbd>
             </Button>

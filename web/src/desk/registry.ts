@@ -9,6 +9,8 @@ export interface Desk {
   readonly about: string;
   /** What stands on it; null for one that is not built yet. */
   readonly places: Places | null;
+  /** Of one that is not built: what can be done already of what it will be for, and the command that does it. */
+  readonly already?: { readonly text: string; readonly command?: string };
 }
 
 /** What stands where: the panels that take turns beside the stage and below it, the first one first. */
@@ -27,12 +29,14 @@ export const desks: readonly Desk[] = [
     about:
       'The idea in a sentence and a board of panels, drawn or written, with reference footage and sound: the panels will set the shot’s timing.',
     places: null,
+    already: { text: 'Sounds can be laid under the sheet already, and a shot given its length.' },
   },
   {
     id: 'cast',
     word: 'Cast',
     about: 'Sets, props, materials and lights will be built here, pivots moved, and rigs made and mirrored.',
     places: null,
+    already: { text: 'Whoever is brought in on the desk Animate can be shaped, bent and grouped there already.' },
   },
   {
     id: 'animate',
@@ -51,12 +55,17 @@ export const desks: readonly Desk[] = [
     about:
       'The shot will play beside its reference here, with notes and drawings on its frames, and two versions side by side.',
     places: null,
+    already: {
+      text: 'Versions can be named, compared as curves and brought back already.',
+      command: 'curves.version',
+    },
   },
   {
     id: 'hand-on',
     word: 'Hand on',
     about: 'Movies, pictures and files in open formats will leave from here, looked through first.',
     places: null,
+    already: { text: 'A movie, a picture or a contact sheet can be made already.', command: 'shot.movie' },
   },
 ];
 

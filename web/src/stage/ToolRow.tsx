@@ -158,6 +158,8 @@ function TurnTogether() {
           align="start"
           sideOffset={6}
           aria-label="Turning together"
+          // The desk goes on being worked with beside it.
+          data-beside
           className="z-30 w-64 rounded-xl border border-rule bg-card p-2.5 text-sm shadow-lg"
         >
           <fieldset aria-label="What turning goes about">

@@ -186,6 +186,8 @@ export class Stage {
     this.#picture.mark(new Map(view.selection.map((id) => [id, colour('blue')])));
     for (const overlay of this.#drawn) overlay.show?.(moment);
     const begun = performance.now();
+    this.#renderer.setScissorTest(false);
+    this.#renderer.clear();
     this.#renderer.setScissorTest(view.four);
     for (const pane of this.#views.panes) this.#drawPane(pane, moment);
     this.#judge.measure(begun);

@@ -59,7 +59,7 @@ export function drawSheetNow(canvas: HTMLCanvasElement, picture: SheetPicture, f
       const here = keyIndexAt(keys, frame);
       const key = keys[here];
       if (key && !isPicked(picture.keys, key))
-        drawPeg(context, key, at, RULER + i * ROW - scroll + ROW / 2, { fill: 'moss', grow: 0 });
+        drawPeg(context, key, at, RULER + i * ROW - scroll + ROW / 2, { fill: 'ink', grow: 1 });
     }
     context.restore();
   }
@@ -264,7 +264,7 @@ function drawPeg(
   key: RowKey,
   x: number,
   middle: number,
-  { fill, grow }: { fill: 'blue' | 'moss' | 'ink' | 'graphite'; grow: 0 | 1 },
+  { fill, grow }: { fill: 'blue' | 'ink' | 'graphite'; grow: 0 | 1 },
 ): void {
   context.beginPath();
   // What a recipe has written and nobody has touched stands half as high.

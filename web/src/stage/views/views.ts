@@ -4,7 +4,7 @@ import { useShot } from '../../shot/shot-store.ts';
 import { live } from '../../view/live.ts';
 import { rememberView, viewOf } from '../../view/shot-views.ts';
 import { useView } from '../../view/view-store.ts';
-import type { Moment } from '../moment.ts';
+import { type Moment, momentNow } from '../moment.ts';
 import { motionBounds } from '../picture/motion-bounds.ts';
 import { shownMembers } from '../picture/picture.ts';
 import { camerasOf, throughCamera } from '../picture/shot-camera.ts';
@@ -53,6 +53,11 @@ export class Views {
       changed();
     });
     this.#end = useView.subscribe((view, old) => {
+      if (view.follow && (!old.follow || view.selection !== old.selection)) {
+        // From where they stand at this moment: before the next drawing they may be somewhere else.
+        const moment = momentNow();
+        if (moment) this.follow(moment);
+      }
       if (view.looking === old.looking && view.flat === old.flat) return;
       if (view.looking !== 'free' && view.looking !== 'camera') this.eye.from(view.looking);
     });
