@@ -21,9 +21,11 @@ await main(async () => {
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
 
-  await check('format, lint and import rules', bin('biome'), ['check', '--error-on-warnings', '.']);
-  for (const part of ['core', 'demo', 'server', 'cli', 'web', 'e2e', 'bench', 'tools'])
-    await check(`types of ${part}`, bin('tsc'), ['-p', part]);
+  const parts = ['core', 'demo', 'server', 'cli', 'web', 'e2e', 'bench', 'tools'];
+  await Promise.all([
+    check('format, lint and import rules', bin('biome'), ['check', '--error-on-warnings', '.']),
+    ...inTurn(parts.map((part) => () => check(`types of ${part}`, bin('tsc'), ['-p', part]))),
+  ]);
   await ensureBuild();
   await ensureServer();
   const varrup = await serve({ dataDir, port: await freePort(), quiet: true });
@@ -35,10 +37,21 @@ await main(async () => {
       VARRUP_CHROMIUM: chromium,
       PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, 'interface.json'),
     };
-    await suite('unit and server tests', join(results, 'units.json'), vitestCounts, [
+    // Two cores: what computes, and beside it what waits for servers.
+    const vitest = (file, ...projects) => [
       bin('vitest'),
-      ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${join(results, 'units.json')}`],
+      [
+        'run',
+        ...projects.flatMap((project) => ['--project', project]),
+        '--reporter=default',
+        '--reporter=json',
+        `--outputFile.json=${join(results, file)}`,
+      ],
       { env },
+    ];
+    await Promise.all([
+      suite('unit tests', join(results, 'units.json'), vitestCounts, vitest('units.json', 'unit', 'web')),
+      suite('server tests', join(results, 'server.json'), vitestCounts, vitest('server.json', 'server', 'starter')),
     ]);
     await suite('interface tests', join(results, 'interface.json'), playwrightCounts, [
       bin('playwright'),
@@ -60,6 +73,12 @@ await main(async () => {
   say(`\n${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped`);
   process.exitCode = totals.failed > 0 ? 1 : 0;
 });
+
+/** One after another, as promises of all of them. */
+function inTurn(tasks) {
+  let last = Promise.resolve();
+  return tasks.map((task) => (last = last.then(task)));
+}
 
 /** A check that passes or fails as a whole. */
 async function check(what, command, args) {
