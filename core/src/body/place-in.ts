@@ -25,7 +25,7 @@ export function channelsAt(
   const { layout } = frame;
   const slot = layout.slotOf.get(id)!;
   const member = shot.members.at(id);
-  const parent = layout.parent[slot];
+  const parent = layout.space[slot];
   if (parent < 0) local.set(world);
   else if (invert(space, 0, frame.world, parent * 16)) multiply(local, 0, space, 0, world, 0);
   else return {};

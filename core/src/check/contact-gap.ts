@@ -112,7 +112,7 @@ export function grounded(shot: Shot, path: string, frame: number, until: number 
   const touch = new Ground(shot).touch(numbers, member);
   if (!touch) return shot;
   const slot = numbers.layout.slotOf.get(member)!;
-  const parent = numbers.layout.parent[slot];
+  const parent = numbers.layout.space[slot];
   const perUnit = parent < 0 ? 1 : numbers.world[parent * 16 + 5];
   const by = -touch.gap / touch.normal[1] / (Math.abs(perUnit) > 1e-6 ? perUnit : 1);
   const split = withSplit(curve, frame);

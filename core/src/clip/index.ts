@@ -4,6 +4,8 @@ export { phaseOf } from './circle.ts';
 export { opposite } from './halves.ts';
 export { poseLabels } from './labels.ts';
 export { lackingOf } from './lacking.ts';
+export { poseRow } from './pose-row.ts';
 export { lengthFor } from './resized.ts';
 export { heldChannels } from './stances.ts';
+export { type Measure, STUDY_SAMPLES, studiedPath, studiedValues } from './study.ts';
 export type { Variation } from './varied.ts';

@@ -88,10 +88,10 @@ export function writeSegment(curve: NumberCurve, index: number, out: Float64Arra
     out[at + C1] = out[at + C2] = out[at + C3] = 0;
     return;
   }
-  const way = b.frame - a.frame;
+  const duration = b.frame - a.frame;
   if (a.out.kind === 'free' || b.in.kind === 'free') {
-    out[at + X1] = leave.frames / way;
-    out[at + X2] = 1 - arrive.frames / way;
+    out[at + X1] = leave.frames / duration;
+    out[at + X2] = 1 - arrive.frames / duration;
     writeGuess(out[at + X1], out[at + X2], out, at + GUESS);
   }
   out[at + C1] = 3 * leave.rise;
@@ -108,13 +108,13 @@ export function writeSegment(curve: NumberCurve, index: number, out: Float64Arra
 export function writeControlPoints({ frames, segments }: CompiledCurve, index: number, out: Float64Array): void {
   const s = index * SEGMENT;
   const first = frames[index];
-  const way = frames[index + 1] - first;
+  const duration = frames[index + 1] - first;
   const even = segments[s + X1] === EVEN;
   const c0 = segments[s + C0];
   const c1 = segments[s + C1];
   const c2 = segments[s + C2];
-  out[0] = first + way * (even ? 1 / 3 : segments[s + X1]);
+  out[0] = first + duration * (even ? 1 / 3 : segments[s + X1]);
   out[1] = c0 + c1 / 3;
-  out[2] = first + way * (even ? 2 / 3 : segments[s + X2]);
+  out[2] = first + duration * (even ? 2 / 3 : segments[s + X2]);
   out[3] = c0 + (2 * c1 + c2) / 3;
 }

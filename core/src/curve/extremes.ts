@@ -97,8 +97,8 @@ function turns(segments: Float64Array, s: number): number[] {
 
 function frameAt({ frames, segments }: CompiledCurve, i: number, u: number): number {
   const s = i * SEGMENT;
-  const way = frames[i + 1] - frames[i];
+  const duration = frames[i + 1] - frames[i];
   const v = 1 - u;
   const share = segments[s + X1] === EVEN ? u : (3 * v * (v * segments[s + X1] + u * segments[s + X2]) + u * u) * u;
-  return frames[i] + way * share;
+  return frames[i] + duration * share;
 }

@@ -24,21 +24,21 @@ export function handleReach(curve: NumberCurve, index: number, side: 'in' | 'out
   const key = keys[index];
   const other = keys[side === 'out' ? index + 1 : index - 1];
   if (!other) return null;
-  const way = Math.abs(other.frame - key.frame);
+  const duration = Math.abs(other.frame - key.frame);
   const handle: InHandle | OutHandle = key[side];
   switch (handle.kind) {
     case 'stepped':
       return null;
     case 'flat':
-      return { frames: way / 3, rise: 0 };
+      return { frames: duration / 3, rise: 0 };
     case 'linear':
-      return { frames: way / 3, rise: (other.value - key.value) / 3 };
+      return { frames: duration / 3, rise: (other.value - key.value) / 3 };
     case 'smooth':
-      return { frames: way / 3, rise: (smoothSlope(curve, index) * (other.frame - key.frame)) / 3 };
+      return { frames: duration / 3, rise: (smoothSlope(curve, index) * (other.frame - key.frame)) / 3 };
     case 'tuned':
-      return { frames: way / 3, rise: (tunedSlope(curve, index, side, handle) * (other.frame - key.frame)) / 3 };
+      return { frames: duration / 3, rise: (tunedSlope(curve, index, side, handle) * (other.frame - key.frame)) / 3 };
     case 'free': {
-      const most = way * FULL_REACH;
+      const most = duration * FULL_REACH;
       if (handle.frames <= most) return handle;
       return { frames: most, rise: (handle.rise * most) / handle.frames };
     }

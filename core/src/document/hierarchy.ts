@@ -79,7 +79,7 @@ export function parentLoop<M extends { readonly parent: string | null }>(members
   return null;
 }
 
-/** Whether a member and all its carriers are unlocked. */
+/** Whether a member or one it hangs on is locked. */
 export function isLocked(shot: Shot, id: string): boolean {
   for (let at: string | null = id; at !== null && shot.members.has(at); at = shot.members.at(at).parent) {
     if (shot.members.at(at).locked) return true;

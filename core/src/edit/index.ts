@@ -1,4 +1,5 @@
 export { channelWords } from '../document/words.ts';
+export * from './channel-paths.ts';
 export * from './commands/between.ts';
 export * from './commands/bounces.ts';
 export * from './commands/change.ts';

@@ -1,9 +1,9 @@
 import type { Clip } from '../document/clip.ts';
 import type { Hold } from '../document/hold.ts';
 import type { Member } from '../document/member.ts';
+import type { Operation } from '../rig/operation.ts';
 import { type ControlLayout, type PlacedRig, placeRig } from '../rig/placed.ts';
 import type { Rigs } from '../rig/rigs.ts';
-import type { Step } from '../rig/step.ts';
 import { HeldSpace, OWN, STAGE } from './held-space.ts';
 import { Members } from './members.ts';
 import { byKind, inOrder } from './order.ts';
@@ -12,18 +12,18 @@ import { type WalkSteps, walkSteps } from './travelling.ts';
 /** What is known of the slots before rigs are placed. */
 interface Cast extends ControlLayout {
   readonly slotOf: ReadonlyMap<string, number>;
-  readonly carrier: Int32Array;
+  readonly parent: Int32Array;
   readonly valueCount: number;
 }
 
 /** Where everything that is placed has its matrix, and the steps that work the matrices out. */
 export interface Arrangement {
-  readonly parent: Int32Array;
+  readonly space: Int32Array;
   readonly numberCount: number;
   readonly nodeCount: number;
   readonly rigs: readonly PlacedRig[];
   readonly rigAt: ReadonlyMap<number, PlacedRig>;
-  readonly steps: readonly Step[];
+  readonly steps: readonly Operation[];
   readonly held: readonly HeldSpace[];
 }
 
@@ -33,9 +33,9 @@ export interface Arrangement {
  * @throws Refused, which names them, where some carry one another round in a circle
  */
 export function arrange(members: readonly Member[], cast: Cast, clips: readonly Clip[], known: Rigs): Arrangement {
-  const parent = cast.carrier.slice();
+  const space = cast.parent.slice();
   const rigs: PlacedRig[] = [];
-  const steps: Step[] = [];
+  const steps: Operation[] = [];
   const held: HeldSpace[] = [];
   let nodes = members.length;
   let numbers = cast.valueCount;
@@ -55,7 +55,7 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
     nodes += placed.nodes;
     numbers += placed.driven.length;
     controls.forEach((control, c) => {
-      parent[control] = placed.spaces[c];
+      space[control] = placed.spaces[c];
     });
     rigs.push(placed);
     rigAt.set(slot, placed);
@@ -77,19 +77,19 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
   members.forEach((member, slot) => {
     if (member.holds.length === 0) return;
     const turns = [...member.holds].sort((a, b) => a.frame - b.frame).map(turnOf);
-    const rig = member.kind === 'control' ? rigs.find((r) => r.spaces.includes(parent[slot])) : undefined;
+    const rig = member.kind === 'control' ? rigs.find((r) => r.spaces.includes(space[slot])) : undefined;
     if (rig) {
-      const usual = rig.spaceSteps[rig.spaces.indexOf(parent[slot])];
-      held.push(new HeldSpace(parent[slot], usual.from, usual.offset, turns));
+      const usual = rig.spaceSteps[rig.spaces.indexOf(space[slot])];
+      held.push(new HeldSpace(space[slot], usual.from, usual.offset, turns));
     } else {
-      const own = cast.carrier[slot] < 0 ? STAGE : cast.carrier[slot];
+      const own = cast.parent[slot] < 0 ? STAGE : cast.parent[slot];
       const unmoved = Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1);
-      parent[slot] = nodes++;
-      held.push(new HeldSpace(parent[slot], own, unmoved, turns));
+      space[slot] = nodes++;
+      held.push(new HeldSpace(space[slot], own, unmoved, turns));
     }
-    replaced.add(parent[slot]);
+    replaced.add(space[slot]);
   });
-  const slots = { ...cast, parent };
+  const slots = { ...cast, space };
   members.forEach((_, slot) => {
     steps.push(new Members(slots, [slot]));
   });
@@ -103,13 +103,13 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
     steps.push(...rig.steps);
   }
   steps.push(...held);
-  const nameOf = (step: Step) => {
+  const nameOf = (step: Operation) => {
     const slot = step.writes[0];
-    const control = rigs.flatMap((r) => [...r.spaces]).includes(slot) ? parent.indexOf(slot) : slot;
+    const control = rigs.flatMap((r) => [...r.spaces]).includes(slot) ? space.indexOf(slot) : slot;
     return members[control]?.name ?? null;
   };
   const ordered = byKind(inOrder(steps, nameOf));
-  return { parent, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered), held };
+  return { space, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered), held };
 }
 
 /** Twelve numbers, three a column, as a matrix of sixteen. */
@@ -129,8 +129,8 @@ function controlSlots(members: readonly Member[]): Map<string, Map<string, numbe
 }
 
 /** Steps of a kind that come one after another become one step, where they can. */
-function joined(steps: readonly Step[]): Step[] {
-  const out: Step[] = [];
+function joined(steps: readonly Operation[]): Operation[] {
+  const out: Operation[] = [];
   for (let from = 0; from < steps.length; ) {
     const first = steps[from];
     let to = from + 1;

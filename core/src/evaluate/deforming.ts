@@ -35,7 +35,7 @@ export function placeDeformers(shot: Shot, layout: Layout, elsewhere: Elsewhere)
       prepare: kind.prepare as PlacedDeformer['prepare'],
       settings: deformer.settings,
       slot,
-      parent: layout.parent[slot],
+      parent: layout.space[slot],
       at: layout.base[slot] + first,
       bounds: boundsOf(member, shot.rigs),
       lowest: lowestOf(member, shot.rigs),

@@ -41,7 +41,7 @@ export class Frame {
 
   /** Whether a member and all that carry it are visible. */
   isVisible(slot: number): boolean {
-    for (let at = slot; at >= 0; at = this.layout.carrier[at]) {
+    for (let at = slot; at >= 0; at = this.layout.parent[at]) {
       if (this.values[this.layout.base[at] + channelOffset.visible] < 0.5) return false;
     }
     return true;

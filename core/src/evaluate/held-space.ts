@@ -1,5 +1,5 @@
 import { invert, multiply } from '../pose/affine.ts';
-import type { Moment, Step } from '../rig/step.ts';
+import type { FrameNumbers, Operation } from '../rig/operation.ts';
 
 /** The space a member lives in goes with its parent again, or stays on the stage, instead of going with a node. */
 export const OWN = -1;
@@ -15,7 +15,7 @@ interface Turn {
 const inverse = new Float64Array(16);
 
 /** The space of a member whose carrier changes over time. */
-export class HeldSpace implements Step {
+export class HeldSpace implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #space: number;
@@ -53,7 +53,7 @@ export class HeldSpace implements Step {
   }
 
   /** Works out the turn at a frame from where everything is just before it. */
-  learn({ world, at }: Moment): void {
+  learn({ world, at }: FrameNumbers): void {
     const turn = this.#turns[this.#known];
     if (turn?.frame !== at) return;
     const space = this.#space * 16;
@@ -66,13 +66,13 @@ export class HeldSpace implements Step {
       this.#usual(world);
       invert(inverse, 0, world, space);
       // The usual space was written over what the member is in: bring that back.
-      this.run({ world, at } as Moment);
+      this.run({ world, at } as FrameNumbers);
     }
     multiply(turn.offset, 0, inverse, 0, world, space);
     this.#known++;
   }
 
-  run({ world, at }: Moment): void {
+  run({ world, at }: FrameNumbers): void {
     let last = -1;
     for (let t = 0; t < this.#known && this.#turns[t].frame <= at; t++) last = t;
     if (last < 0) {

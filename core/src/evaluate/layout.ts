@@ -5,9 +5,9 @@ import { castOrder } from '../document/hierarchy.ts';
 import type { Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import { orderAxes } from '../pose/rotation-order.ts';
+import type { Operation } from '../rig/operation.ts';
 import type { PlacedRig } from '../rig/placed.ts';
 import type { Rigs } from '../rig/rigs.ts';
-import type { Step } from '../rig/step.ts';
 import type { Quaternion } from '../schema/numbers.ts';
 import { arrange } from './arrange.ts';
 import type { HeldSpace } from './held-space.ts';
@@ -20,9 +20,9 @@ export interface Layout {
   readonly ids: readonly string[];
   readonly slotOf: ReadonlyMap<string, number>;
   /** Slot of each slot's parent in the cast; -1 is the stage. */
-  readonly carrier: Int32Array;
-  /** The node each slot's channels are measured from: its parent, or a space of its own; -1 is the stage. */
   readonly parent: Int32Array;
+  /** The node each slot's channels are measured from: its parent, or a space of its own; -1 is the stage. */
+  readonly space: Int32Array;
   /** Where each slot's block of values begins. */
   readonly base: Int32Array;
   /** 1 where the slot turns by an orientation, 0 where by three angles. */
@@ -40,7 +40,7 @@ export interface Layout {
   /** The rig that stands in a slot. */
   readonly rigAt: ReadonlyMap<number, PlacedRig>;
   /** What works the matrices out, each step after those it reads. */
-  readonly steps: readonly Step[];
+  readonly steps: readonly Operation[];
   readonly held: readonly HeldSpace[];
   /** All deformers, slot by slot, each slot's first one first. */
   readonly deformers: readonly { readonly slot: number; readonly deformer: MemberDeformer }[];
@@ -60,14 +60,14 @@ export function makeLayout(shot: Shot): Layout {
   const members = castOrder(shot).map((c) => c.member);
   const n = members.length;
   const slotOf = new Map(members.map((m, slot) => [m.id, slot]));
-  const carrier = new Int32Array(n);
+  const parent = new Int32Array(n);
   const base = new Int32Array(n);
   const byOrientation = new Uint8Array(n);
   const turnAxes = new Uint8Array(n * 4);
   const channelAt: ReadonlyMap<string, number>[] = [];
   let valueCount = 0;
   members.forEach((member, slot) => {
-    carrier[slot] = member.parent === null ? -1 : (slotOf.get(member.parent) ?? -1);
+    parent[slot] = member.parent === null ? -1 : (slotOf.get(member.parent) ?? -1);
     base[slot] = valueCount;
     byOrientation[slot] = member.rotation === 'orientation' ? 1 : 0;
     const [first, second, third, sign] = orderAxes[member.order];
@@ -76,7 +76,7 @@ export function makeLayout(shot: Shot): Layout {
     channelAt.push(places);
     valueCount += places.size;
   });
-  const slots = { slotOf, carrier, base, byOrientation, turnAxes, channelAt, valueCount };
+  const slots = { slotOf, parent, base, byOrientation, turnAxes, channelAt, valueCount };
   return {
     ids: members.map((m) => m.id),
     ...slots,
@@ -110,20 +110,20 @@ function deformersOf(members: readonly Member[]): Pick<Layout, 'deformers' | 'de
  */
 export function nextLayout(layout: Layout, old: Shot, next: Shot): Layout {
   let places = old.rigs === next.rigs || layout.rigs.every((rig) => sameRig(layout, rig, next));
-  let [carriers, bends] = [sameTravels(old, next), true];
+  let [holds, bends] = [sameTravels(old, next), true];
   old.members.changesTo(next.members, (_, a, b) => {
     if (!a || !b || !samePlaces(a, b)) places = false;
     else {
-      carriers &&= a.holds === b.holds;
+      holds &&= a.holds === b.holds;
       bends &&= a.deformers === b.deformers && (a.deformers.length === 0 || a.shape === b.shape);
     }
   });
   if (!places) return makeLayout(next);
-  if (carriers && bends) return layout;
+  if (holds && bends) return layout;
   const members = layout.ids.map((id) => next.members.at(id));
   return {
     ...layout,
-    ...(carriers ? {} : arrange(members, layout, travellingClips(next), next.rigs)),
+    ...(holds ? {} : arrange(members, layout, travellingClips(next), next.rigs)),
     ...(bends ? {} : deformersOf(members)),
   };
 }

@@ -1,4 +1,4 @@
-import type { Step } from '../rig/step.ts';
+import type { Operation } from '../rig/operation.ts';
 import { Refused } from '../schema/refused.ts';
 
 /**
@@ -6,12 +6,12 @@ import { Refused } from '../schema/refused.ts';
  * @param nameOf what people call a step; null for helpers
  * @throws Refused, which names the members of a circle
  */
-export function inOrder(steps: readonly Step[], nameOf: (step: Step) => string | null): Step[] {
+export function inOrder(steps: readonly Operation[], nameOf: (step: Operation) => string | null): Operation[] {
   const makerOf = new Map<number, number>();
   steps.forEach((step, s) => {
     for (const node of step.writes) makerOf.set(node, s);
   });
-  const out: Step[] = [];
+  const out: Operation[] = [];
   const state = new Uint8Array(steps.length); // 0 not seen, 1 being placed, 2 placed
   const next = new Int32Array(steps.length);
   // A stack rather than recursion: chains may be thousands long.
@@ -42,8 +42,8 @@ export function inOrder(steps: readonly Step[], nameOf: (step: Step) => string |
  * The same steps, still each after those it needs, with those of a kind next to one another as far as that goes: a hundred rigs
  * then go through the same code together.
  */
-export function byKind(ordered: readonly Step[]): Step[] {
-  const kinds = new Map<unknown, Step[]>();
+export function byKind(ordered: readonly Operation[]): Operation[] {
+  const kinds = new Map<unknown, Operation[]>();
   const waiting = new Set<number>();
   for (const step of ordered) {
     const kind = kinds.get(step.constructor);
@@ -51,10 +51,10 @@ export function byKind(ordered: readonly Step[]): Step[] {
     else kinds.set(step.constructor, [step]);
     for (const node of step.writes) waiting.add(node);
   }
-  const out: Step[] = [];
+  const out: Operation[] = [];
   while (out.length < ordered.length) {
     for (const [kind, steps] of kinds) {
-      const later: Step[] = [];
+      const later: Operation[] = [];
       for (const step of steps) {
         if (step.reads.some((node) => waiting.has(node) && !step.writes.includes(node))) later.push(step);
         else {
@@ -68,7 +68,11 @@ export function byKind(ordered: readonly Step[]): Step[] {
   return out;
 }
 
-function circle(steps: readonly Step[], ring: readonly number[], nameOf: (step: Step) => string | null): string {
+function circle(
+  steps: readonly Operation[],
+  ring: readonly number[],
+  nameOf: (step: Operation) => string | null,
+): string {
   const names = [...new Set(ring.map((s) => nameOf(steps[s])).filter((name) => name !== null))];
   return `Some carry one another round in a circle: ${names.map((n) => `"${n}"`).join(', ')}.`;
 }

@@ -1,7 +1,7 @@
 import type { Clip } from '../document/clip.ts';
 import { scaleOf } from '../pose/affine.ts';
 import type { CompiledRig } from '../rig/compiled.ts';
-import type { Moment, Step } from '../rig/step.ts';
+import type { FrameNumbers, Operation } from '../rig/operation.ts';
 import { CompiledWay } from './way.ts';
 
 /** How a rig gets on while it does a clip that travels. */
@@ -13,7 +13,7 @@ export function travelled({ first, length, travel, cycles }: Clip, frame: number
 }
 
 /** The root of a rig that goes straight ahead, from where its member stands. */
-export class StraightAhead implements Step {
+export class StraightAhead implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #from: number;
@@ -28,7 +28,7 @@ export class StraightAhead implements Step {
     this.#clip = clip;
   }
 
-  run({ world, at }: Moment): void {
+  run({ world, at }: FrameNumbers): void {
     const far = travelled(this.#clip, at);
     for (let i = 0; i < 16; i++) world[this.#root + i] = world[this.#from + i];
     for (let r = 0; r < 3; r++) world[this.#root + 12 + r] += world[this.#from + 8 + r] * far;
@@ -173,7 +173,7 @@ export class Walk {
   }
 
   /** Writes the space of a foot to a node. */
-  writeFoot(index: number, { world, at }: Moment, node: number, scale: number): void {
+  writeFoot(index: number, { world, at }: FrameNumbers, node: number, scale: number): void {
     const foot = this.#feet[index];
     const share = this.#treads(foot, at, scale);
     const gone = smooth(share);
@@ -198,7 +198,7 @@ export class Walk {
   }
 
   /** Writes the root of the rig: on the way, as high as its girdles are carried on the whole, and as steep. */
-  writeRoot({ world, at }: Moment, node: number, scale: number): void {
+  writeRoot({ world, at }: FrameNumbers, node: number, scale: number): void {
     const far = travelled(this.#clip, at) * scale;
     this.#way.placeAt(far, this.#place);
     const [x, z, heading] = this.#place;
@@ -298,8 +298,8 @@ function shiftBy(world: Float64Array, at: number, x: number, y: number, z: numbe
 
 /** What places a rig on its way: its root, and the spaces of its feet by control. */
 export interface WalkSteps {
-  readonly root: Step;
-  readonly feet: ReadonlyMap<string, (space: number) => Step>;
+  readonly root: Operation;
+  readonly feet: ReadonlyMap<string, (space: number) => Operation>;
 }
 
 /** The steps of a rig that does a clip over the stage. @param root the node of what its parts hang on */
@@ -322,7 +322,7 @@ export function walkSteps(clip: Clip, compiled: CompiledRig, slot: number, root:
     feet: new Map(
       feet.map(({ control }, i) => [
         control,
-        (space: number): Step => ({
+        (space: number): Operation => ({
           reads: [slot],
           writes: [space],
           run: (now) => walk.writeFoot(i, now, space, scaleOf(now.world, slot * 16)),

@@ -179,7 +179,7 @@ export function inParent(
   stations: readonly Station[],
 ): Record<string, Key[]> | null {
   const slot = frame.layout.slotOf.get(id)!;
-  const parent = frame.layout.parent[slot];
+  const parent = frame.layout.space[slot];
   const world = parent < 0 ? mat4.create() : (frame.world.slice(parent * 16, parent * 16 + 16) as unknown as mat4);
   const inverse = mat4.invert(mat4.create(), world);
   if (!inverse) return null;

@@ -1,6 +1,6 @@
 import { multiply } from '../pose/affine.ts';
 import type { RigFoot } from './definition.ts';
-import type { Moment, Step } from './step.ts';
+import type { FrameNumbers, Operation } from './operation.ts';
 
 const roll = new Float64Array(16);
 
@@ -8,7 +8,7 @@ const roll = new Float64Array(16);
  * A foot that rolls over its heel, the tip of its toe and its edges, and lifts its heel over the ball. It makes two maps from
  * the rig at rest to the world: of the sole that stays on the ground, and of what lifts with the heel.
  */
-export class Foot implements Step {
+export class Foot implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #control: number;
@@ -36,7 +36,7 @@ export class Foot implements Step {
     this.#dials = dials;
   }
 
-  run({ world, values }: Moment): void {
+  run({ world, values }: FrameNumbers): void {
     const { heel, ball, toe, inner, outer } = this.#foot;
     const dials = this.#dials;
     const sole = this.#sole;

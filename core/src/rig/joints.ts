@@ -1,6 +1,6 @@
 import { compose, isMove, multiply, multiplyMove, scaleOf, slerp, turnOf } from '../pose/affine.ts';
 import { writeLocal } from '../pose/transform.ts';
-import type { Moment, Step } from './step.ts';
+import type { FrameNumbers, Operation } from './operation.ts';
 
 /** The steps that place single joints. */
 
@@ -10,7 +10,7 @@ const other = new Float64Array(4);
 const still = Float64Array.of(0, 0, 0, 1);
 
 /** A node that stands to another as it did at rest: a joint that just hangs on its parent, a copy with an offset. */
-export class Follow implements Step {
+export class Follow implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly from: number;
@@ -25,17 +25,17 @@ export class Follow implements Step {
     this.#to = to * 16;
   }
 
-  run({ world }: Moment): void {
+  run({ world }: FrameNumbers): void {
     multiply(world, this.#to, world, this.from * 16, this.offset, 0);
   }
 
-  together(steps: readonly Follow[]): Step {
+  together(steps: readonly Follow[]): Operation {
     return new Follows(steps);
   }
 }
 
 /** Many of them, one after another. */
-class Follows implements Step {
+class Follows implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #from: Int32Array;
@@ -50,7 +50,7 @@ class Follows implements Step {
     this.#offsets = new Offsets(steps.map((step) => step.offset));
   }
 
-  run({ world }: Moment): void {
+  run({ world }: FrameNumbers): void {
     const from = this.#from;
     const to = this.#to;
     for (let i = 0; i < from.length; i++) this.#offsets.place(world, to[i], from[i], i);
@@ -77,7 +77,7 @@ class Offsets {
 }
 
 /** Toes: they go with the sole of a foot that is reached with, and with the joint before them where it is turned by hand. */
-export class Toes implements Step {
+export class Toes implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #sole: number;
@@ -106,7 +106,7 @@ export class Toes implements Step {
     this.#reach = reach;
   }
 
-  run({ world, values }: Moment): void {
+  run({ world, values }: FrameNumbers): void {
     const share = this.#reach < 0 ? 1 : Math.min(1, Math.max(0, values[this.#reach]));
     const node = this.#node;
     if (share > 0) multiply(world, node, world, this.#sole, this.#soleOffset, 0);
@@ -124,7 +124,7 @@ export class Toes implements Step {
 }
 
 /** A joint that takes a share of a control's turn upon itself, and so bends a chain along its length. */
-export class Share implements Step {
+export class Share implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #parent: number;
@@ -159,7 +159,7 @@ export class Share implements Step {
     this.#byOrientation = control.turns;
   }
 
-  run({ world, values, orientations }: Moment): void {
+  run({ world, values, orientations }: FrameNumbers): void {
     const slot = this.#slot;
     writeLocal(values, this.#values, orientations, slot * 4, this.#byOrientation, this.#axes, slot * 4, local);
     turnOf(turn, 0, local, 0);
@@ -185,7 +185,7 @@ export interface DrivenAtRest {
 }
 
 /** A joint that dials move, turn (z, then x, then y) and size by formulas. */
-export class DrivenJoint implements Step {
+export class DrivenJoint implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #parent: number;
@@ -203,19 +203,19 @@ export class DrivenJoint implements Step {
     this.first = first;
   }
 
-  run({ world, values }: Moment): void {
+  run({ world, values }: FrameNumbers): void {
     const { rest, first } = this;
     if (isDriven(values, first, rest.which)) drive(world, this.#joint, this.#parent, values, first, rest);
     else multiply(world, this.#joint, world, this.#parent, rest.still, 0);
   }
 
-  together(steps: readonly DrivenJoint[]): Step {
+  together(steps: readonly DrivenJoint[]): Operation {
     return new DrivenJoints(steps);
   }
 }
 
 /** Many of them, one after another. */
-class DrivenJoints implements Step {
+class DrivenJoints implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #parents: Int32Array;
@@ -234,7 +234,7 @@ class DrivenJoints implements Step {
     this.#still = new Offsets(this.#rests.map((rest) => rest.still));
   }
 
-  run({ world, values }: Moment): void {
+  run({ world, values }: FrameNumbers): void {
     const parents = this.#parents;
     const joints = this.#joints;
     const firsts = this.#firsts;

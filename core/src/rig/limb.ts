@@ -11,7 +11,7 @@ import {
   turnOf,
   turnTimes,
 } from '../pose/affine.ts';
-import type { Moment, Step } from './step.ts';
+import type { FrameNumbers, Operation } from './operation.ts';
 
 /**
  * How far a limb of a length reaches towards something at a distance. Exact up to `1 - soft` of its length; from there the
@@ -75,7 +75,7 @@ export interface LimbPlaces {
  * Two bones that reach for a target by the law of cosines, bent towards a pole; or turned joint by joint; or between the two.
  * It knows nothing of the frame before.
  */
-export class Limb implements Step {
+export class Limb implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #p: LimbPlaces;
@@ -106,7 +106,7 @@ export class Limb implements Step {
     turnOf(this.#own, 8, rest.end, 0);
   }
 
-  run({ world, values }: Moment): void {
+  run({ world, values }: FrameNumbers): void {
     const p = this.#p;
     const share = Math.min(1, Math.max(0, values[p.reach]));
     if (share < 1) this.#jointByJoint(world);
@@ -304,7 +304,7 @@ const twist = numbers(4);
  * so that a knee goes where the leg goes. At rest it is square to the rig. It takes a share of the end's twist about the limb
  * as well.
  */
-export class Along implements Step {
+export class Along implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #carrier: number;
@@ -344,7 +344,7 @@ export class Along implements Step {
     this.#follows = follows;
   }
 
-  run({ world }: Moment): void {
+  run({ world }: FrameNumbers): void {
     multiply(shape, 0, world, this.#carrier, this.#carrierOffset, 0);
     const size = scaleOf(shape, 0);
     transformPoint(point, 0, shape, 0, this.#from[0], this.#from[1], this.#from[2]);

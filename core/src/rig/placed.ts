@@ -4,9 +4,9 @@ import type { Carrier, Driven, RigJoint, RigLimb } from './definition.ts';
 import { Foot } from './foot.ts';
 import { DrivenJoint, Follow, Share, Toes } from './joints.ts';
 import { Along, Limb, type LimbPlaces } from './limb.ts';
-import { Look } from './look.ts';
+import { LookAt } from './look-at.ts';
+import type { Operation } from './operation.ts';
 import { Spine } from './spine.ts';
-import type { Step } from './step.ts';
 
 /** A number a rig works out from its dials: where it goes in the values, and the formula. */
 export interface PlacedDriven {
@@ -32,7 +32,7 @@ export interface PlacedRig {
   readonly driven: readonly PlacedDriven[];
   /** Places in the values of the shape targets' amounts, mesh by mesh. */
   readonly targets: readonly Int32Array[];
-  readonly steps: readonly Step[];
+  readonly steps: readonly Operation[];
   readonly nodes: number;
 }
 
@@ -80,7 +80,7 @@ class Placing {
   readonly #spaces: Int32Array;
   readonly #driven: PlacedDriven[] = [];
   readonly #spaceSteps: Follow[] = [];
-  readonly #steps: Step[] = [];
+  readonly #steps: Operation[] = [];
   readonly #alongs = new Map<string, number>();
   readonly #feet = new Map<string, { sole: number; lift: number }>();
 
@@ -253,7 +253,7 @@ class Placing {
     });
     const still = this.#once(() => times(parent.offset, rest));
     const { by } = joint;
-    let step: Step;
+    let step: Operation;
     if (!by) step = new Follow(parent.node, node, still);
     else if (by.kind === 'control') {
       const { node: from, offset } = this.#carrier({ is: 'control', id: by.control });
@@ -290,14 +290,14 @@ class Placing {
   }
 
   /** A step, and after it the turning of those of its joints that look at something. */
-  #looking(joints: readonly string[], step: Step): Step {
+  #looking(joints: readonly string[], step: Operation): Operation {
     const looks = this.#c.rig.looks.filter((l) => joints.includes(l.joint));
     if (looks.length === 0) return step;
     const after = looks.map((look) => {
       const [control, dial] = look.share.split('.');
       const r = this.#rest(look.joint);
       // The rig's forward, seen from the joint: the last row of its turn.
-      return new Look(
+      return new LookAt(
         this.#joint(look.joint),
         this.#control(look.at),
         [r[2], r[6], r[10]],

@@ -1,5 +1,5 @@
 import { compose, multiply, scaleOf, slerp, swing, transformPoint, turnOf, turnTimes } from '../pose/affine.ts';
-import type { Moment, Step } from './step.ts';
+import type { FrameNumbers, Operation } from './operation.ts';
 
 const start = new Float64Array(16);
 const end = new Float64Array(16);
@@ -14,7 +14,7 @@ const turned = new Float64Array(4);
  * step along the chain, put it. The chain leaves both ends the way they point, comes back to rest exactly when they do, and
  * stretches when they part.
  */
-export class Spine implements Step {
+export class Spine implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #from: number;
@@ -68,7 +68,7 @@ export class Spine implements Step {
     return this.#places[j * 3 + c] - this.#places[i * 3 + c];
   }
 
-  run({ world }: Moment): void {
+  run({ world }: FrameNumbers): void {
     multiply(start, 0, world, this.#from, this.#fromOffset, 0);
     multiply(end, 0, world, this.#to, this.#toOffset, 0);
     turnOf(turns, 0, start, 0);

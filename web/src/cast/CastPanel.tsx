@@ -42,7 +42,7 @@ import {
 } from 'lucide-react';
 import { type ComponentType, type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { bringIn, toggleVisible } from '../commands/casting.ts';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { FirstShot } from '../help/FirstShot.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
 import { membersHere } from '../menus/here.ts';
@@ -203,7 +203,7 @@ export function CastPanel() {
             </Button>
           }
         >
-          <MenuItem keys={keysOf('cast.rig')} onPick={() => commandOf('cast.rig').run()}>
+          <MenuItem keys={shortcutOf('cast.rig')} onPick={() => commandOf('cast.rig').run()}>
             <span className="flex items-center gap-2">
               <PersonStanding size={14} /> a rig…
             </span>
@@ -237,7 +237,7 @@ export function CastPanel() {
             'cast.lock',
             'cast.delete',
           ].map((id) => (
-            <MenuItem key={id} keys={keysOf(id)} onPick={() => commandOf(id).run()}>
+            <MenuItem key={id} keys={shortcutOf(id)} onPick={() => commandOf(id).run()}>
               {commandOf(id).label}
             </MenuItem>
           ))}

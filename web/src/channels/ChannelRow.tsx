@@ -16,7 +16,7 @@ import {
 } from '@varrup/core';
 import { Trash2 } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { keysOf, stateWord } from '../commands/list.ts';
+import { shortcutOf, stateWord } from '../commands/list.ts';
 import { channelHere } from '../menus/here.ts';
 import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -180,7 +180,7 @@ function Dial({
 /** Stands where a computed channel's key would be. */
 function ShowFormula({ path, name }: { path: string; name: string }) {
   return (
-    <Hint text="Computed: show its formula" keys={keysOf('view.formula')} side="left">
+    <Hint text="Computed: show its formula" keys={shortcutOf('view.formula')} side="left">
       <button
         type="button"
         aria-label={`${name} is computed; show its formula`}

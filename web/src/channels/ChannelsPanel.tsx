@@ -15,7 +15,7 @@ import {
 } from '@varrup/core';
 import { MoreHorizontal } from 'lucide-react';
 import { useMemo } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { RigFields } from '../rigs/RigFields.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
@@ -132,7 +132,7 @@ function ControlActions({ disabled }: { disabled: boolean }) {
   return (
     <fieldset className="mt-1 flex flex-wrap gap-0.5" aria-label="The control">
       {ways.map(([id, word]) => (
-        <Hint key={id} text={commandOf(id).label} keys={keysOf(id)}>
+        <Hint key={id} text={commandOf(id).label} keys={shortcutOf(id)}>
           <Button
             className="h-6! px-1.5! text-sm text-graphite"
             disabled={disabled}
@@ -165,7 +165,7 @@ function KeyButtons({ shot, member, disabled }: RowProps) {
   return (
     <fieldset className="mt-2 flex gap-0.5" aria-label="Key on this frame">
       {ways.map(([id, word]) => (
-        <Hint key={id} text={commandOf(id).label} keys={keysOf(id)}>
+        <Hint key={id} text={commandOf(id).label} keys={shortcutOf(id)}>
           <Button
             look={id === 'key.all' ? 'solid' : 'pill'}
             className="h-6! grow px-1! text-sm"
@@ -192,7 +192,7 @@ function KeyButtons({ shot, member, disabled }: RowProps) {
         }
       >
         {(['key.changed', 'key.animated', 'key.axis.x', 'key.axis.y', 'key.axis.z', 'set.key'] as const).map((id) => (
-          <MenuItem key={id} keys={keysOf(id)} onPick={() => commandOf(id).run()}>
+          <MenuItem key={id} keys={shortcutOf(id)} onPick={() => commandOf(id).run()}>
             {commandOf(id).label}
           </MenuItem>
         ))}
@@ -229,7 +229,7 @@ function Flips({ shot }: { shot: Shot }) {
         The turn flips by {Math.round((first.jump * 180) / Math.PI)}° between {first.from} and {first.to}
         {flips.length > 1 ? `, and ${flips.length - 1} more` : ''}.
       </span>
-      <Hint text={commandOf('turn.unroll').label} keys={keysOf('turn.unroll')}>
+      <Hint text={commandOf('turn.unroll').label} keys={shortcutOf('turn.unroll')}>
         <Button look="solid" className="h-6! px-2!" onClick={() => commandOf('turn.unroll').run()}>
           unroll
         </Button>

@@ -1,5 +1,5 @@
 import type { Shot } from '@varrup/core';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { usePlayhead } from '../view/playhead.ts';
@@ -39,12 +39,12 @@ export function LooseBar({ shot }: { shot: Shot }) {
           </Button>
         </Hint>
       ) : null}
-      <Hint text={commandOf('loose.drop').label} keys={keysOf('loose.drop')}>
+      <Hint text={commandOf('loose.drop').label} keys={shortcutOf('loose.drop')}>
         <Button className="h-6! px-1.5!" onClick={() => commandOf('loose.drop').run()}>
           drop
         </Button>
       </Hint>
-      <Hint text={commandOf('key.loose').label} keys={keysOf('key.loose')}>
+      <Hint text={commandOf('key.loose').label} keys={shortcutOf('key.loose')}>
         <Button look="solid" className="h-6! px-2.5!" onClick={() => commandOf('key.loose').run()}>
           key
         </Button>

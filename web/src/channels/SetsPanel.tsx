@@ -1,7 +1,7 @@
 import { type ControlSet, removeSet, type Shot, saveSet, setPaths, splitPath } from '@varrup/core';
 import { MoreHorizontal } from 'lucide-react';
 import { useState } from 'react';
-import { keysOf } from '../commands/list.ts';
+import { shortcutOf } from '../commands/list.ts';
 import { keySet, makeSet, pathsForSet, pickSet } from '../commands/sets.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -29,7 +29,11 @@ export function SetsPanel({ shot }: { shot: Shot }) {
         ) : null}
       </ul>
       <div className="border-t border-rule p-2">
-        <Hint text="Of the picked channels, or of all channels of what is picked" keys={keysOf('set.make')} side="top">
+        <Hint
+          text="Of the picked channels, or of all channels of what is picked"
+          keys={shortcutOf('set.make')}
+          side="top"
+        >
           <Button
             look="pill"
             className="w-full"

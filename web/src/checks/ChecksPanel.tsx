@@ -11,7 +11,7 @@ import {
 import { ChevronDown, ChevronRight, CircleCheck, EyeOff, LoaderCircle, Wrench } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { fix, goToFinding } from '../commands/checking.ts';
-import { keysOf } from '../commands/list.ts';
+import { shortcutOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -104,7 +104,7 @@ function One({ check, finding }: { check: Check; finding: Finding }) {
   const here = useFindings((f) => f.at === finding.id);
   return (
     <li className={`mt-0.5 rounded-lg px-2 py-1 ${here ? 'bg-blue-wash' : 'hover:bg-well'}`}>
-      <Hint text="Go there" keys={keysOf('check.next')} side="left">
+      <Hint text="Go there" keys={shortcutOf('check.next')} side="left">
         <button
           type="button"
           onClick={() => goToFinding(finding)}
@@ -120,7 +120,7 @@ function One({ check, finding }: { check: Check; finding: Finding }) {
         {finding.fixable && check.fix ? (
           <Hint
             text="Shows what it would change; then keep it or leave it"
-            keys={here ? keysOf('check.fix') : undefined}
+            keys={here ? shortcutOf('check.fix') : undefined}
           >
             <Button look="pill" className="h-6! px-2! text-sm" onClick={() => fix([finding])}>
               <Wrench size={12} className="mr-1 -mt-0.5 inline" aria-hidden />

@@ -26,7 +26,7 @@ import { MoreHorizontal } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { holdFeetAsSeen, lagPicked, makeClip, playRound } from '../commands/clips.ts';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
 import { startKit } from '../kits/KitsPanel.tsx';
 import { useShot } from '../shot/shot-store.ts';
@@ -65,7 +65,7 @@ export function ClipsPanel({ shot }: { shot: Shot }) {
       <div className="mt-2 flex flex-wrap gap-1.5">
         <Hint
           text="What is keyed on the rig and belongs to no clip becomes its keys"
-          keys={keysOf('clip.new')}
+          keys={shortcutOf('clip.new')}
           side="left"
         >
           <Button look="pill" onClick={() => makeClip(shot, rig)}>
@@ -267,7 +267,7 @@ function Timing() {
       <div className="flex items-center gap-1.5">
         <Hint
           text="Each of the picked controls so many frames later than the one picked before it"
-          keys={keysOf('clip.lag')}
+          keys={shortcutOf('clip.lag')}
           side="left"
         >
           <Button look="pill" onClick={() => lagPicked(frames)}>
@@ -352,13 +352,13 @@ function Study() {
   return (
     <div className="flex flex-wrap gap-1.5">
       {rows.map(([id, word, on]) => (
-        <Hint key={id} text={commandOf(id).label} keys={keysOf(id)} side="left">
+        <Hint key={id} text={commandOf(id).label} keys={shortcutOf(id)} side="left">
           <Button look="pill" aria-pressed={on} onClick={() => commandOf(id).run()}>
             {word}
           </Button>
         </Hint>
       ))}
-      <Hint text={commandOf('view.cycle').label} keys={keysOf('view.cycle')} side="left">
+      <Hint text={commandOf('view.cycle').label} keys={shortcutOf('view.cycle')} side="left">
         <Button look="pill" onClick={() => commandOf('view.cycle').run()}>
           gait chart
         </Button>

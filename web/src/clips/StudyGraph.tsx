@@ -1,4 +1,12 @@
-import { type Clip, controlsOf, Program, type Shot } from '@varrup/core';
+import {
+  type Clip,
+  controlsOf,
+  type Measure,
+  type Shot,
+  STUDY_SAMPLES,
+  studiedPath,
+  studiedValues,
+} from '@varrup/core';
 import { line as lineOf, scaleLinear } from 'd3';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
@@ -6,11 +14,7 @@ import { usePlayhead } from '../view/playhead.ts';
 import { useView } from '../view/view-store.ts';
 import type { Across } from './across.ts';
 
-const measures = { height: 'height', forward: 'forward place', speed: 'speed' } as const;
-type Measure = keyof typeof measures;
-
-/** Samples a frame: the line is drawn through them. */
-const FINE = 4;
+const measures: Readonly<Record<Measure, string>> = { height: 'height', forward: 'forward place', speed: 'speed' };
 
 /** How a point of the body goes over one round: how high, how far forward, how fast. As it was before the last edit behind it. */
 export function StudyGraph({ shot, clip, width, across }: { shot: Shot; clip: Clip; width: number; across: Across }) {
@@ -29,11 +33,11 @@ export function StudyGraph({ shot, clip, width, across }: { shot: Shot; clip: Cl
   const own = controls.find((c) => c.shape.control === chosen) ?? controls[0];
   const member = chosen === 'picked' && controls.some((c) => c.id === lead) ? lead : own?.id;
   const committed = useShot((s) => s.committed);
-  const now = useMemo(() => (member ? pathOf(shot, clip, member) : null), [shot, clip, member]);
+  const now = useMemo(() => (member ? studiedPath(shot, clip, member) : null), [shot, clip, member]);
   const before = useLast(committed, shot === committed, clip.id, member);
   if (!member || !now) return null;
-  const values = valuesOf(now, measure, clip, shot.rate);
-  const old = before ? valuesOf(before.path, measure, before.clip, shot.rate) : null;
+  const values = studiedValues(now, measure, clip, shot.rate);
+  const old = before ? studiedValues(before.path, measure, before.clip, shot.rate) : null;
   const all = [...values, ...(old ?? [])];
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const pad = Math.max((high - low) * 0.12, 1e-4);
@@ -44,9 +48,9 @@ export function StudyGraph({ shot, clip, width, across }: { shot: Shot; clip: Cl
       .x((_, i) => across((i / (all.length - 1)) * clip.length))
       .y((v) => up(v))(all);
   const dots = (all: readonly number[]) =>
-    all.map((v, i) => (i % FINE === 0 ? `M${across(i / FINE)} ${up(v)}h0` : '')).join('');
+    all.map((v, i) => (i % STUDY_SAMPLES === 0 ? `M${across(i / STUDY_SAMPLES)} ${up(v)}h0` : '')).join('');
   const phase = (((settled - clip.first) % clip.length) + clip.length) % clip.length;
-  const here = values[Math.min(values.length - 1, Math.round(phase * FINE))];
+  const here = values[Math.min(values.length - 1, Math.round(phase * STUDY_SAMPLES))];
   const unit = measure === 'speed' ? 'm/s' : 'm';
   return (
     <div className="flex min-h-0 grow">
@@ -156,7 +160,7 @@ function useLast(committed: Shot | null, settled: boolean, clip: string, member:
     if (!committed || !member || !own || own.kept) return;
     const was = last.current;
     if (was?.shot === committed && was.member === member && was.clip.id === clip) return;
-    const path = pathOf(committed, own, member);
+    const path = studiedPath(committed, own, member);
     if (was?.member === member && was.clip.id === clip && !same(was.path, path)) setBefore(was);
     last.current = { shot: committed, clip: own, member, path };
   }, [committed, clip, member]);
@@ -166,40 +170,3 @@ function useLast(committed: Shot | null, settled: boolean, clip: string, member:
 
 const same = (a: Float64Array, b: Float64Array) =>
   a.length === b.length && a.every((v, i) => Math.abs(v - b[i]) < 1e-9);
-
-/** Where a control is over one round, as its rig stays in place: three numbers a sample, from its beginning to its end. */
-function pathOf(shot: Shot, clip: Clip, member: string): Float64Array {
-  const still: Shot = { ...shot, clips: shot.clips.with(clip.id, { ...clip, travelling: false }) };
-  const program = new Program(still);
-  const frame = program.createFrame();
-  const [slot, rig] = [program.layout.slotOf.get(member)!, program.layout.slotOf.get(clip.rig)!];
-  const count = clip.length * FINE + 1;
-  const out = new Float64Array(count * 3);
-  for (let i = 0; i < count; i++) {
-    program.evaluate(clip.first + i / FINE, frame);
-    const w = frame.world;
-    // Seen from the rig: up, forward and aside are its own, wherever it faces.
-    const from = [0, 1, 2].map((r) => w[slot * 16 + 12 + r] - w[rig * 16 + 12 + r]);
-    for (let axis = 0; axis < 3; axis++) {
-      const a = rig * 16 + axis * 4;
-      const size = Math.hypot(w[a], w[a + 1], w[a + 2]) || 1;
-      out[i * 3 + axis] = (from[0] * w[a] + from[1] * w[a + 1] + from[2] * w[a + 2]) / size;
-    }
-  }
-  return out;
-}
-
-function valuesOf(path: Float64Array, measure: Measure, clip: Clip, rate: number): number[] {
-  const count = path.length / 3;
-  const step = clip.travel / clip.length / FINE;
-  const at = (i: number, axis: number) => path[i * 3 + axis] + (axis === 2 ? step * i : 0);
-  if (measure !== 'speed') {
-    // Forward is how it goes to and fro in the body's own space: with the travel the line would only be steep.
-    return Array.from({ length: count }, (_, i) => path[i * 3 + (measure === 'height' ? 1 : 2)]);
-  }
-  return Array.from({ length: count }, (_, i) => {
-    const [a, b] = [Math.max(0, i - 1), Math.min(count - 1, i + 1)];
-    const far = Math.hypot(...[0, 1, 2].map((axis) => at(b, axis) - at(a, axis)));
-    return (far / ((b - a) / FINE)) * rate;
-  });
-}

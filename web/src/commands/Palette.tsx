@@ -5,7 +5,7 @@ import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useView } from '../view/view-store.ts';
 import { answers, frameTyped } from './found.ts';
-import { commands, keysOf } from './list.ts';
+import { commands, shortcutOf } from './list.ts';
 
 const ITEM =
   'flex h-7 items-center justify-between rounded-md px-2 data-[disabled=true]:opacity-40 data-[selected=true]:bg-blue-wash';
@@ -58,7 +58,7 @@ export function Palette() {
                   className={ITEM}
                 >
                   {c.label}
-                  <kbd className="tabular text-sm text-graphite">{keysOf(c.id)}</kbd>
+                  <kbd className="tabular text-sm text-graphite">{shortcutOf(c.id)}</kbd>
                 </Command.Item>
               ))}
           </Command.Group>

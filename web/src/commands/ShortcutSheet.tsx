@@ -13,7 +13,7 @@ export function ShortcutSheet() {
   const own = useHabits((h) => h.shortcuts);
   const setHabits = useHabits((h) => h.set);
   const [changing, setChanging] = useState<string | null>(null);
-  const keys = (c: AppCommand) => own[c.id] ?? c.keys;
+  const keys = (c: AppCommand) => own[c.id] ?? c.shortcut;
   const listed = commands.filter((c) => keys(c) !== undefined);
 
   const take = (command: AppCommand, event: KeyboardEvent) => {

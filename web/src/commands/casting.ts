@@ -51,7 +51,7 @@ export const casting: AppCommand[] = [
     id: 'cast.rename',
     label: 'Rename…',
     group: 'Cast',
-    keys: 'F2',
+    shortcut: 'F2',
     run: () => useQuestion.getState().ask('rename-member'),
     enabled: hasSelection,
   },
@@ -59,7 +59,7 @@ export const casting: AppCommand[] = [
     id: 'cast.parent',
     label: 'Put under another…',
     group: 'Cast',
-    keys: 'Shift+U',
+    shortcut: 'Shift+U',
     run: () => useQuestion.getState().ask('parent'),
     enabled: hasSelection,
   },
@@ -67,7 +67,7 @@ export const casting: AppCommand[] = [
     id: 'cast.group',
     label: 'Group',
     group: 'Cast',
-    keys: 'G',
+    shortcut: 'G',
     run: withShot((shot) => {
       const group = newMember(shot, { kind: 'group' });
       run(groupMembers, { ids: view().selection, group, frame: frameNow() });
@@ -79,7 +79,7 @@ export const casting: AppCommand[] = [
     id: 'cast.duplicate',
     label: 'Duplicate',
     group: 'Cast',
-    keys: 'Ctrl+D',
+    shortcut: 'Ctrl+D',
     run: withShot((shot) => {
       const ids = view().selection;
       const copies = copiesOf(shot, ids);
@@ -92,7 +92,7 @@ export const casting: AppCommand[] = [
     id: 'cast.hide',
     label: 'Hide or show',
     group: 'Cast',
-    keys: 'H',
+    shortcut: 'H',
     run: withShot((shot) => toggleVisible(shot, view().selection)),
     enabled: hasSelection,
   },
@@ -100,7 +100,7 @@ export const casting: AppCommand[] = [
     id: 'cast.lock',
     label: 'Lock or unlock',
     group: 'Cast',
-    keys: 'Shift+H',
+    shortcut: 'Shift+H',
     run: withShot((shot) => {
       const ids = view().selection;
       run(lockMembers, { ids, locked: !ids.every((id) => shot.members.at(id).locked) });
@@ -111,7 +111,7 @@ export const casting: AppCommand[] = [
     id: 'cast.delete',
     label: 'Delete what is picked, with its keys',
     group: 'Cast',
-    keys: 'Shift+Delete',
+    shortcut: 'Shift+Delete',
     run: () => {
       run(removeMembers, { ids: unlocked(view().selection) });
       view().select([]);
@@ -122,7 +122,7 @@ export const casting: AppCommand[] = [
     id: 'cast.none',
     label: 'Leave what is shown and not made; otherwise pick nothing',
     group: 'Cast',
-    keys: 'Escape',
+    shortcut: 'Escape',
     run: () => {
       const { on, leave } = useTable.getState();
       if (on) leave();
@@ -133,7 +133,7 @@ export const casting: AppCommand[] = [
     id: 'cast.all',
     label: 'Pick everybody who is not locked',
     group: 'Cast',
-    keys: 'Ctrl+A',
+    shortcut: 'Ctrl+A',
     run: withShot((shot) => view().select(unlocked(shot.members.keys()))),
   },
 ];

@@ -86,7 +86,7 @@ export const channelCommands: AppCommand[] = [
     id: 'menu.here',
     label: 'Menu of what has the focus, or else of what is picked',
     group: 'View',
-    keys: 'Shift+F10',
+    shortcut: 'Shift+F10',
     run: menuOfPicked,
     enabled: hasShot,
   },

@@ -51,13 +51,19 @@ function step(by: number): void {
 const hasFindings = () => useFindings.getState().findings.length > 0;
 
 export const checking: AppCommand[] = [
-  { id: 'check.next', label: 'Go to the next finding', group: 'Checks', keys: 'J', run: () => step(1) },
-  { id: 'check.previous', label: 'Go to the finding before', group: 'Checks', keys: 'Shift+J', run: () => step(-1) },
+  { id: 'check.next', label: 'Go to the next finding', group: 'Checks', shortcut: 'J', run: () => step(1) },
+  {
+    id: 'check.previous',
+    label: 'Go to the finding before',
+    group: 'Checks',
+    shortcut: 'Shift+J',
+    run: () => step(-1),
+  },
   {
     id: 'check.fix',
     label: 'Mend the finding you are at',
     group: 'Checks',
-    keys: 'Alt+Shift+J',
+    shortcut: 'Alt+Shift+J',
     run: () => {
       const finding = current();
       if (finding?.fixable) fix([finding]);

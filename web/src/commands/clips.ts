@@ -126,7 +126,7 @@ export const clipCommands: AppCommand[] = [
     id: 'clip.new',
     label: 'New clip of the rig',
     group: 'Clips',
-    keys: 'Alt+Shift+N',
+    shortcut: 'Alt+Shift+N',
     run: withShot((shot) => {
       const rig = rigMeant(shot, view().selection);
       if (rig) makeClip(shot, rig);
@@ -137,7 +137,7 @@ export const clipCommands: AppCommand[] = [
     id: 'clip.next',
     label: 'Take up the next clip of the rig',
     group: 'Clips',
-    keys: 'Alt+Shift+T',
+    shortcut: 'Alt+Shift+T',
     run: withClip(({ shot, clip }) => {
       const all = clipsOf(shot, clip.rig);
       const next = all[(all.findIndex((c) => c.id === clip.id) + 1) % all.length];
@@ -149,7 +149,7 @@ export const clipCommands: AppCommand[] = [
     id: 'clip.travelling',
     label: 'In place, or over the stage',
     group: 'Clips',
-    keys: 'Alt+Shift+W',
+    shortcut: 'Alt+Shift+W',
     run: withClip(({ clip }) => run(setTravel, { id: clip.id, change: { travelling: !clip.travelling } })),
     enabled: hasClip,
   },
@@ -199,7 +199,7 @@ export const clipCommands: AppCommand[] = [
     id: 'clip.later',
     label: 'The picked controls a frame later in the cycle',
     group: 'Clips',
-    keys: 'Alt+Shift+↓',
+    shortcut: 'Alt+Shift+↓',
     run: () => shiftPicked(1),
     enabled: hasClip,
   },
@@ -207,7 +207,7 @@ export const clipCommands: AppCommand[] = [
     id: 'clip.earlier',
     label: 'The picked controls a frame earlier in the cycle',
     group: 'Clips',
-    keys: 'Alt+Shift+↑',
+    shortcut: 'Alt+Shift+↑',
     run: () => shiftPicked(-1),
     enabled: hasClip,
   },
@@ -215,7 +215,7 @@ export const clipCommands: AppCommand[] = [
     id: 'clip.lag',
     label: 'Lag: each picked control two frames later than the one before it',
     group: 'Clips',
-    keys: 'Alt+Shift+L',
+    shortcut: 'Alt+Shift+L',
     run: () => lagPicked(2),
     enabled: hasClip,
   },
@@ -223,7 +223,7 @@ export const clipCommands: AppCommand[] = [
     id: 'view.footprints',
     label: 'Footprints on the floor',
     group: 'View',
-    keys: 'Alt+Shift+F',
+    shortcut: 'Alt+Shift+F',
     run: () => {
       const { footprints, set } = useHabits.getState();
       set({ footprints: !footprints });
@@ -233,7 +233,7 @@ export const clipCommands: AppCommand[] = [
     id: 'view.bodyArcs',
     label: 'Arcs of hips, head, wrists and ankles',
     group: 'View',
-    keys: 'Alt+Shift+O',
+    shortcut: 'Alt+Shift+O',
     run: () => {
       const { bodyArcs, set } = useHabits.getState();
       set({ bodyArcs: !bodyArcs });

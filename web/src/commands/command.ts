@@ -18,7 +18,7 @@ export interface AppCommand {
     | 'Sounds'
     | 'Shot';
   /** Its first shortcut, as `Ctrl+Shift+Z`; none for what is rarely done. */
-  readonly keys?: string;
+  readonly shortcut?: string;
   readonly run: () => void;
   /** For what goes on while the key is held: called when it is let go. */
   readonly release?: () => void;

@@ -19,8 +19,20 @@ function goToPanel(by: 1 | -1): void {
 }
 
 export const helping: AppCommand[] = [
-  { id: 'panel.next', label: 'Go to the next panel', group: 'View', keys: 'F6', run: () => goToPanel(1) },
-  { id: 'panel.previous', label: 'Go to the panel before', group: 'View', keys: 'Shift+F6', run: () => goToPanel(-1) },
-  { id: 'help.here', label: 'What is this? Explains the panel one is in', group: 'View', keys: 'F1', run: explainHere },
+  { id: 'panel.next', label: 'Go to the next panel', group: 'View', shortcut: 'F6', run: () => goToPanel(1) },
+  {
+    id: 'panel.previous',
+    label: 'Go to the panel before',
+    group: 'View',
+    shortcut: 'Shift+F6',
+    run: () => goToPanel(-1),
+  },
+  {
+    id: 'help.here',
+    label: 'What is this? Explains the panel one is in',
+    group: 'View',
+    shortcut: 'F1',
+    run: explainHere,
+  },
   { id: 'help.firstShot', label: 'First shot, step by step', group: 'View', run: openFirstShot },
 ];

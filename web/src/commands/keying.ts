@@ -1,15 +1,20 @@
 import {
+  animatedPaths,
+  axisPaths,
   changedPaths,
   dropLoose,
+  everydayPaths,
+  groupPaths,
+  isPlaceIdle,
   keyIndexAt,
   keyLoose,
+  loosePaths,
   removeKeys,
   type Shot,
   setKeyRole,
   setKeys,
 } from '@varrup/core';
 import { toast } from 'sonner';
-import { animatedPaths, axisPaths, everydayPaths, groupPaths, isPlaceIdle, loosePaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasKeys, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
 import { timingPaths } from './retiming.ts';
@@ -42,7 +47,7 @@ export const keying: AppCommand[] = [
     id: 'key.all',
     label: 'Key every channel',
     group: 'Keys',
-    keys: 'K',
+    shortcut: 'K',
     run: withShot((shot) => {
       keyPaths(everydayPaths(shot, view().selection), PICK_FIRST);
       tellOfPlaces(shot, view().selection);
@@ -53,7 +58,7 @@ export const keying: AppCommand[] = [
     id: 'key.picked',
     label: 'Key the picked channels',
     group: 'Keys',
-    keys: 'Shift+K',
+    shortcut: 'Shift+K',
     run: () => keyPaths(view().channels, 'Pick channels first: click their names in the channels panel.'),
     enabled: () => view().channels.length > 0,
   },
@@ -62,7 +67,7 @@ export const keying: AppCommand[] = [
       id: `key.${tool}`,
       label: `Key only ${tool}`,
       group: 'Keys',
-      keys: { move: 'Alt+M', turn: 'Alt+T', size: 'Alt+S' }[tool],
+      shortcut: { move: 'Alt+M', turn: 'Alt+T', size: 'Alt+S' }[tool],
       run: withShot((shot) => keyPaths(groupPaths(shot, view().selection, tool), PICK_FIRST)),
       enabled: hasSelection,
     }),
@@ -72,7 +77,7 @@ export const keying: AppCommand[] = [
       id: `key.axis.${axis}`,
       label: `Key only ${axis} of move, turn or size, as the tool is`,
       group: 'Keys',
-      keys: `Alt+${axis.toUpperCase()}`,
+      shortcut: `Alt+${axis.toUpperCase()}`,
       run: withShot((shot) => {
         const { tool, selection } = view();
         keyPaths(axisPaths(shot, selection, tool === 'pick' ? 'move' : tool, axis), PICK_FIRST);
@@ -84,7 +89,7 @@ export const keying: AppCommand[] = [
     id: 'key.changed',
     label: 'Key what has changed since the last key',
     group: 'Keys',
-    keys: 'C',
+    shortcut: 'C',
     run: withShot((shot) => {
       const { selection } = view();
       const paths = animatedPaths(shot, selection.length > 0 ? selection : shot.members.keys());
@@ -95,7 +100,7 @@ export const keying: AppCommand[] = [
     id: 'key.animated',
     label: 'Key the channels that have keys already',
     group: 'Keys',
-    keys: 'Alt+K',
+    shortcut: 'Alt+K',
     run: withShot((shot) => keyPaths(animatedPaths(shot, view().selection), 'Nothing picked has keys yet.')),
     enabled: hasSelection,
   },
@@ -103,7 +108,7 @@ export const keying: AppCommand[] = [
     id: 'key.loose',
     label: 'Key what is loose, each change on its frame',
     group: 'Keys',
-    keys: 'L',
+    shortcut: 'L',
     run: withShot((shot) => {
       const paths = loosePaths(shot, view().selection);
       if (paths.length > 0) run(keyLoose, { paths });
@@ -115,7 +120,7 @@ export const keying: AppCommand[] = [
     id: 'loose.drop',
     label: 'Drop what is loose',
     group: 'Keys',
-    keys: 'D',
+    shortcut: 'D',
     run: withShot((shot) => run(dropLoose, { paths: loosePaths(shot, view().selection) })),
     enabled: () => (shotNow()?.loose.size ?? 0) > 0,
   },
@@ -123,28 +128,28 @@ export const keying: AppCommand[] = [
     id: 'autokey.toggle',
     label: 'Auto key on or off',
     group: 'Keys',
-    keys: 'A',
+    shortcut: 'A',
     run: () => view().set({ autoKey: view().autoKey === 'off' ? 'every' : 'off' }),
   },
   {
     id: 'autokey.animated',
     label: 'Auto key only channels that have keys',
     group: 'Keys',
-    keys: 'Shift+A',
+    shortcut: 'Shift+A',
     run: () => view().set({ autoKey: view().autoKey === 'animated' ? 'off' : 'animated' }),
   },
   {
     id: 'keys.here',
     label: 'Pick the keys on this frame',
     group: 'Keys',
-    keys: 'E',
+    shortcut: 'E',
     run: withShot((shot) => view().set({ keys: keysOn(shot, frameNow()) })),
   },
   {
     id: 'keys.every',
     label: 'Pick all keys of what is picked',
     group: 'Keys',
-    keys: 'Shift+E',
+    shortcut: 'Shift+E',
     run: withShot((shot) => {
       const paths = timingPaths(shot);
       view().set({ keys: Object.fromEntries(paths.map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)])) });
@@ -154,7 +159,7 @@ export const keying: AppCommand[] = [
     id: 'keys.delete',
     label: 'Delete the picked keys, or those of the picked channels',
     group: 'Keys',
-    keys: 'Delete',
+    shortcut: 'Delete',
     run: deletePicked,
     enabled: hasShot,
   },
@@ -162,7 +167,7 @@ export const keying: AppCommand[] = [
     id: 'keys.breakdown',
     label: 'Mark the picked keys as key or breakdown',
     group: 'Keys',
-    keys: 'B',
+    shortcut: 'B',
     run: withShot((shot) => {
       const [path, frames] = Object.entries(view().keys)[0] ?? [];
       if (!path || !frames) return;

@@ -61,7 +61,8 @@ export function commandOf(id: string): AppCommand {
 }
 
 /** The shortcut a command has now: the person's own, or its first. */
-export const keysOf = (id: string): string | undefined => useHabits.getState().shortcuts[id] ?? commandOf(id).keys;
+export const shortcutOf = (id: string): string | undefined =>
+  useHabits.getState().shortcuts[id] ?? commandOf(id).shortcut;
 
 /** For a state of a channel its word. */
 export const stateWord = {

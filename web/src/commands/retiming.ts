@@ -1,4 +1,5 @@
 import {
+  animatedPaths,
   type CarriedKeys,
   type CollisionAnswer,
   type Command,
@@ -32,7 +33,6 @@ import { livingKeys } from '../timeline/pick-keys.ts';
 import { tryOut } from '../trial/table.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { animatedPaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasKeys, hasShot, run, shotNow, view, withShot } from './now.ts';
 
@@ -245,7 +245,7 @@ export const retiming: AppCommand[] = [
       id: by < 0 ? 'keys.earlier' : 'keys.later',
       label: `Move the picked keys a frame ${by < 0 ? 'earlier' : 'later'}`,
       group: 'Time',
-      keys: by < 0 ? 'Alt+←' : 'Alt+→',
+      shortcut: by < 0 ? 'Alt+←' : 'Alt+→',
       run: () => nudge(by),
       enabled: hasKeys,
     }),
@@ -255,48 +255,48 @@ export const retiming: AppCommand[] = [
       id: by < 0 ? 'time.rippleBack' : 'time.rippleOn',
       label: `Everything from here on, a frame ${by < 0 ? 'earlier' : 'later'}`,
       group: 'Time',
-      keys: by < 0 ? 'Ctrl+Alt+←' : 'Ctrl+Alt+→',
+      shortcut: by < 0 ? 'Ctrl+Alt+←' : 'Ctrl+Alt+→',
       run: () => ripple(by),
       enabled: hasShot,
     }),
   ),
-  { id: 'time.insert', label: 'Put a frame in after this one', group: 'Time', keys: 'I', run: () => insert(1) },
-  { id: 'time.takeOut', label: 'Take the next frame out', group: 'Time', keys: 'Shift+I', run: () => insert(-1) },
-  { id: 'time.again', label: 'Do the last change of time again', group: 'Time', keys: 'Y', run: () => last?.() },
+  { id: 'time.insert', label: 'Put a frame in after this one', group: 'Time', shortcut: 'I', run: () => insert(1) },
+  { id: 'time.takeOut', label: 'Take the next frame out', group: 'Time', shortcut: 'Shift+I', run: () => insert(-1) },
+  { id: 'time.again', label: 'Do the last change of time again', group: 'Time', shortcut: 'Y', run: () => last?.() },
   {
     id: 'time.twice',
     label: 'Twice as fast, about the current frame',
     group: 'Time',
-    keys: 'Alt+Shift+→',
+    shortcut: 'Alt+Shift+→',
     run: () => scaleBy(0.5, frameNow()),
   },
   {
     id: 'time.half',
     label: 'Half as fast, about the current frame',
     group: 'Time',
-    keys: 'Alt+Shift+←',
+    shortcut: 'Alt+Shift+←',
     run: () => scaleBy(2, frameNow()),
   },
-  { id: 'time.reverse', label: 'Reverse', group: 'Time', keys: 'Shift+R', run: () => retime({ kind: 'reverse' }) },
+  { id: 'time.reverse', label: 'Reverse', group: 'Time', shortcut: 'Shift+R', run: () => retime({ kind: 'reverse' }) },
   {
     id: 'time.whole',
     label: 'Put stray keys on whole frames',
     group: 'Time',
-    keys: 'W',
+    shortcut: 'W',
     run: () => retime({ kind: 'whole' }),
   },
   {
     id: 'time.retime',
     label: 'Retime in numbers…',
     group: 'Time',
-    keys: 'R',
+    shortcut: 'R',
     run: () => useQuestion.getState().ask('retime'),
   },
   {
     id: 'time.playKeys',
     label: 'Play only from the first key to the last',
     group: 'Time',
-    keys: 'Shift+P',
+    shortcut: 'Shift+P',
     run: withShot((shot) => {
       const span = runSpan(timingKeys(shot));
       if (!span || span.first === span.last) toast('There are no two keys to play between.');
@@ -315,7 +315,7 @@ export const retiming: AppCommand[] = [
     id: 'keys.cut',
     label: 'Cut the picked keys out and close the gap',
     group: 'Time',
-    keys: 'Ctrl+Delete',
+    shortcut: 'Ctrl+Delete',
     run: withShot((shot) => {
       const { keys } = view();
       // All rows of those who lose keys close up together, or they would fall out of step.
@@ -325,12 +325,12 @@ export const retiming: AppCommand[] = [
     }),
     enabled: hasKeys,
   },
-  { id: 'keys.copy', label: 'Copy the picked keys', group: 'Keys', keys: 'Ctrl+C', run: copy, enabled: hasKeys },
+  { id: 'keys.copy', label: 'Copy the picked keys', group: 'Keys', shortcut: 'Ctrl+C', run: copy, enabled: hasKeys },
   {
     id: 'keys.paste',
     label: 'Set the copied keys down here',
     group: 'Keys',
-    keys: 'Ctrl+V',
+    shortcut: 'Ctrl+V',
     run: withShot((shot) => paste(shot, carried)),
     enabled: () => Object.keys(carried).length > 0,
   },
@@ -338,7 +338,7 @@ export const retiming: AppCommand[] = [
     id: 'keys.pasteMirrored',
     label: 'Set the copied keys down here with sides changed: left on the right',
     group: 'Keys',
-    keys: 'Ctrl+Alt+V',
+    shortcut: 'Ctrl+Alt+V',
     run: withShot((shot) => paste(shot, mirroredKeys(shot, carried))),
     enabled: () => Object.keys(carried).length > 0,
   },
@@ -382,7 +382,7 @@ function flipping(): AppCommand[] {
       id: 'flip.back',
       label: 'Flip to the key before, while held',
       group: 'Time',
-      keys: 'PageUp',
+      shortcut: 'PageUp',
       run: () => away(-1),
       release: back,
     },
@@ -390,7 +390,7 @@ function flipping(): AppCommand[] {
       id: 'flip.on',
       label: 'Flip to the next key, while held',
       group: 'Time',
-      keys: 'PageDown',
+      shortcut: 'PageDown',
       run: () => away(1),
       release: back,
     },
@@ -398,7 +398,7 @@ function flipping(): AppCommand[] {
       id: 'flip.roll',
       label: 'Flip before, this, next, while held',
       group: 'Time',
-      keys: 'F',
+      shortcut: 'F',
       run: roll,
       release: back,
     },

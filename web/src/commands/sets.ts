@@ -1,7 +1,6 @@
-import { newId, type Shot, saveSet, setKeys, setPaths, splitPath } from '@varrup/core';
+import { everydayPaths, newId, type Shot, saveSet, setKeys, setPaths, splitPath } from '@varrup/core';
 import { toast } from 'sonner';
 import { useQuestion } from '../view/questions.ts';
-import { everydayPaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasSelection, run, view, withShot } from './now.ts';
 
@@ -41,7 +40,7 @@ export const setCommands: AppCommand[] = [
     id: 'set.key',
     label: 'Key the control sets of what is picked',
     group: 'Keys',
-    keys: 'Ctrl+K',
+    shortcut: 'Ctrl+K',
     run: withShot((shot) => {
       const sets = setsOfPicked(shot);
       const paths = [...new Set(sets.flatMap((id) => setPaths(shot, shot.sets.at(id))))];
@@ -54,7 +53,7 @@ export const setCommands: AppCommand[] = [
     id: 'set.make',
     label: 'Make a control set of the picked channels…',
     group: 'Keys',
-    keys: 'Ctrl+G',
+    shortcut: 'Ctrl+G',
     run: () => useQuestion.getState().ask('set'),
     enabled: hasSelection,
   },

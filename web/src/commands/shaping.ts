@@ -1,4 +1,5 @@
 import {
+  animatedPaths,
   type Extension,
   joinHandles,
   keyIndexAt,
@@ -15,7 +16,6 @@ import {
 import { toast } from 'sonner';
 import { curvesRef } from '../timeline/curves-ref.ts';
 import { useQuestion } from '../view/questions.ts';
-import { animatedPaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { hasKeys, run, shotNow, view, withShot } from './now.ts';
 import { timingKeys, timingPaths } from './retiming.ts';
@@ -101,7 +101,7 @@ export const shaping: AppCommand[] = [
       id: `shape.${kind}`,
       label,
       group: 'Curves',
-      keys: `Alt+${i + 1}`,
+      shortcut: `Alt+${i + 1}`,
       run: () => run(setHandleKind, { keys: view().keys, side: 'both', kind }),
       enabled: hasKeys,
     }),
@@ -122,7 +122,7 @@ export const shaping: AppCommand[] = [
     id: 'shape.copy',
     label: "Copy a key's shape",
     group: 'Curves',
-    keys: 'Alt+C',
+    shortcut: 'Alt+C',
     run: withShot(copyShape),
     enabled: hasKeys,
   },
@@ -130,7 +130,7 @@ export const shaping: AppCommand[] = [
     id: 'shape.give',
     label: 'Give the picked keys the copied shape',
     group: 'Curves',
-    keys: 'Alt+G',
+    shortcut: 'Alt+G',
     run: () => {
       if (copied) run(shapeAlike, { keys: view().keys, shape: copied });
       else toast("Copy a key's shape first, with Alt+C.");
@@ -162,7 +162,7 @@ export const shaping: AppCommand[] = [
     id: 'shape.break',
     label: 'Break the handles',
     group: 'Curves',
-    keys: 'Alt+B',
+    shortcut: 'Alt+B',
     run: () => run(joinHandles, { keys: view().keys, joined: false }),
     enabled: hasKeys,
   },
@@ -170,7 +170,7 @@ export const shaping: AppCommand[] = [
     id: 'shape.join',
     label: 'Join the handles',
     group: 'Curves',
-    keys: 'Alt+J',
+    shortcut: 'Alt+J',
     run: () => run(joinHandles, { keys: view().keys, joined: true }),
     enabled: hasKeys,
   },
@@ -178,7 +178,7 @@ export const shaping: AppCommand[] = [
     id: 'shape.sharp',
     label: 'Sharp landing: linear in and out, broken',
     group: 'Curves',
-    keys: 'Alt+L',
+    shortcut: 'Alt+L',
     run: () => run(setHandleKind, { keys: view().keys, side: 'both', kind: 'linear' }),
     enabled: hasKeys,
   },
@@ -197,14 +197,14 @@ export const shaping: AppCommand[] = [
     id: 'curves.frame',
     label: 'Frame all curves',
     group: 'Curves',
-    keys: 'Alt+V',
+    shortcut: 'Alt+V',
     run: () => inCurves((c) => c.frame('all')),
   },
   {
     id: 'curves.frameKeys',
     label: 'Frame the picked keys',
     group: 'Curves',
-    keys: 'Alt+Shift+V',
+    shortcut: 'Alt+Shift+V',
     run: () => inCurves((c) => c.frame('picked')),
     enabled: hasKeys,
   },
@@ -212,21 +212,21 @@ export const shaping: AppCommand[] = [
     id: 'curves.normal',
     label: 'Curves of every size over the whole height',
     group: 'Curves',
-    keys: 'Alt+N',
+    shortcut: 'Alt+N',
     run: () => view().set({ normal: !view().normal, tab: 'curves' }),
   },
   {
     id: 'curves.speed',
     label: 'Draw how fast the curves go',
     group: 'Curves',
-    keys: 'Alt+D',
+    shortcut: 'Alt+D',
     run: () => view().set({ speed: !view().speed, tab: 'curves' }),
   },
   {
     id: 'curves.isolate',
     label: 'See only the curves of the picked keys, or all again',
     group: 'Curves',
-    keys: 'Alt+I',
+    shortcut: 'Alt+I',
     run: () => isolate(meantCurves()),
     enabled: () => view().isolated.length > 0 || meantCurves().length > 0,
   },
@@ -234,7 +234,7 @@ export const shaping: AppCommand[] = [
     id: 'curves.pin',
     label: 'Pin the curves of the picked keys: keep them in view',
     group: 'Curves',
-    keys: 'Alt+O',
+    shortcut: 'Alt+O',
     run: () => pin(meantCurves()),
     enabled: () => meantCurves().length > 0,
   },
@@ -242,7 +242,7 @@ export const shaping: AppCommand[] = [
     id: 'curves.hide',
     label: 'Hide the curves of the picked keys',
     group: 'Curves',
-    keys: 'Alt+H',
+    shortcut: 'Alt+H',
     run: () => hide(meantCurves()),
     enabled: () => meantCurves().length > 0,
   },
@@ -257,7 +257,7 @@ export const shaping: AppCommand[] = [
     id: 'curves.asOpened',
     label: 'Draw the curves as they were when the shot was opened behind',
     group: 'Curves',
-    keys: 'Alt+W',
+    shortcut: 'Alt+W',
     run: () => view().set({ asItWas: view().asItWas ? null : { from: 'opened' }, tab: 'curves' }),
   },
   {

@@ -27,7 +27,7 @@ export function useShortcuts(): void {
       if (wayKey(event)) return keep(event);
       const keys = pressed(event);
       const own = useHabits.getState().shortcuts;
-      const command = commands.find((c) => (own[c.id] ?? c.keys) === keys && (c.onlyWhile?.() ?? true));
+      const command = commands.find((c) => (own[c.id] ?? c.shortcut) === keys && (c.onlyWhile?.() ?? true));
       if (!command) return;
       keep(event);
       if (!takeOver(event)) return;

@@ -6,27 +6,27 @@ import { hasSelection } from './now.ts';
 /** What concerns the shot as a whole. */
 
 export const shotWide: AppCommand[] = [
-  { id: 'shot.undo', label: 'Undo', group: 'Shot', keys: 'Ctrl+Z', run: () => useShot.getState().undo() },
-  { id: 'shot.redo', label: 'Redo', group: 'Shot', keys: 'Ctrl+Shift+Z', run: () => useShot.getState().redo() },
+  { id: 'shot.undo', label: 'Undo', group: 'Shot', shortcut: 'Ctrl+Z', run: () => useShot.getState().undo() },
+  { id: 'shot.redo', label: 'Redo', group: 'Shot', shortcut: 'Ctrl+Shift+Z', run: () => useShot.getState().redo() },
   {
     id: 'shot.movie',
     label: 'Make a movie, a picture or a contact sheet…',
     group: 'Shot',
-    keys: 'Ctrl+M',
+    shortcut: 'Ctrl+M',
     run: () => useQuestion.getState().ask('movie'),
   },
   {
     id: 'shot.palette',
     label: 'Find a command',
     group: 'Shot',
-    keys: '/',
+    shortcut: '/',
     run: () => useQuestion.getState().ask('palette'),
   },
   {
     id: 'shot.shortcuts',
     label: 'Show the shortcuts',
     group: 'Shot',
-    keys: '?',
+    shortcut: '?',
     run: () => useQuestion.getState().ask('shortcuts'),
   },
   {

@@ -88,7 +88,7 @@ export const soundCommands: AppCommand[] = [
     id: 'sound.mute',
     label: 'Hear the sounds, or not',
     group: 'Sounds',
-    keys: 'Alt+Shift+M',
+    shortcut: 'Alt+Shift+M',
     run: () => useHabits.getState().set({ muted: !useHabits.getState().muted }),
   },
 ];

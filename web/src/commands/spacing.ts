@@ -1,4 +1,5 @@
 import {
+  animatedPaths,
   channelPath,
   chartOf,
   placeBetween,
@@ -10,7 +11,6 @@ import {
   turnSpacing,
 } from '@varrup/core';
 import { toast } from 'sonner';
-import { animatedPaths } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasSelection, run, shotNow, view, withShot } from './now.ts';
 
@@ -81,7 +81,7 @@ export const spacingCommands: AppCommand[] = [
     id: 'between.half',
     label: 'Breakdown half way between the keys before and after',
     group: 'Spacing',
-    keys: 'U',
+    shortcut: 'U',
     run: withShot((shot) => run(placeBetween, { paths: breakdownPaths(shot), frame: frameNow(), share: 0.5 })),
     enabled: hasSelection,
   },

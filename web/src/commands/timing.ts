@@ -1,7 +1,6 @@
-import { setPlayRange } from '@varrup/core';
+import { keyFrames, setPlayRange } from '@varrup/core';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { keyFrames } from './channel-paths.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasShot, run, shotNow, view, withShot } from './now.ts';
 
@@ -30,7 +29,7 @@ export const timing: AppCommand[] = [
     id: 'time.play',
     label: 'Play or stop',
     group: 'Time',
-    keys: 'Space',
+    shortcut: 'Space',
     run: () => {
       const { playing, play, stop } = usePlayhead.getState();
       if (playing) stop();
@@ -38,36 +37,36 @@ export const timing: AppCommand[] = [
     },
     enabled: hasShot,
   },
-  { id: 'time.back', label: 'One frame back', group: 'Time', keys: '←', run: () => step(-1) },
-  { id: 'time.on', label: 'One frame on', group: 'Time', keys: '→', run: () => step(1) },
-  { id: 'time.keyBack', label: 'To the key before', group: 'Time', keys: 'Shift+←', run: () => goToKey(-1) },
-  { id: 'time.keyOn', label: 'To the next key', group: 'Time', keys: 'Shift+→', run: () => goToKey(1) },
+  { id: 'time.back', label: 'One frame back', group: 'Time', shortcut: '←', run: () => step(-1) },
+  { id: 'time.on', label: 'One frame on', group: 'Time', shortcut: '→', run: () => step(1) },
+  { id: 'time.keyBack', label: 'To the key before', group: 'Time', shortcut: 'Shift+←', run: () => goToKey(-1) },
+  { id: 'time.keyOn', label: 'To the next key', group: 'Time', shortcut: 'Shift+→', run: () => goToKey(1) },
   {
     id: 'time.first',
     label: 'To the first frame that plays',
     group: 'Time',
-    keys: 'Home',
+    shortcut: 'Home',
     run: withShot((shot) => usePlayhead.getState().go(shot.play.first)),
   },
   {
     id: 'time.last',
     label: 'To the last frame that plays',
     group: 'Time',
-    keys: 'End',
+    shortcut: 'End',
     run: withShot((shot) => usePlayhead.getState().go(shot.play.last)),
   },
   {
     id: 'time.playFromHere',
     label: 'Play from this frame on',
     group: 'Time',
-    keys: '[',
+    shortcut: '[',
     run: withShot((shot) => run(setPlayRange, { play: { first: Math.round(frameNow()), last: shot.play.last } })),
   },
   {
     id: 'time.playToHere',
     label: 'Play up to this frame',
     group: 'Time',
-    keys: ']',
+    shortcut: ']',
     run: withShot((shot) => run(setPlayRange, { play: { first: shot.play.first, last: Math.round(frameNow()) } })),
   },
   {

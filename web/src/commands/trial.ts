@@ -10,7 +10,7 @@ export const trialCommands: AppCommand[] = [
     id: 'trial.keep',
     label: 'Keep what is shown and not made',
     group: 'Keys',
-    keys: 'Enter',
+    shortcut: 'Enter',
     onlyWhile: isShown,
     enabled: isShown,
     run: () => useTable.getState().keep(),

@@ -15,11 +15,11 @@ const lookings: [Looking, string, string][] = [
 
 export const viewing: AppCommand[] = [
   ...lookings.map(
-    ([looking, label, keys]): AppCommand => ({
+    ([looking, label, shortcut]): AppCommand => ({
       id: `view.${looking}`,
       label,
       group: 'View',
-      keys,
+      shortcut,
       run: () => view().set({ looking: view().looking === looking && looking === 'camera' ? 'free' : looking }),
     }),
   ),
@@ -27,35 +27,35 @@ export const viewing: AppCommand[] = [
     id: 'view.flat',
     label: 'With or without perspective: depth along z',
     group: 'View',
-    keys: 'Z',
+    shortcut: 'Z',
     run: () => view().set({ flat: !view().flat }),
   },
   {
     id: 'view.four',
     label: 'Four views at once, or one',
     group: 'View',
-    keys: '4',
+    shortcut: '4',
     run: () => view().set({ four: !view().four }),
   },
   {
     id: 'view.follow',
     label: 'The camera follows what is picked, or stands still',
     group: 'View',
-    keys: 'Shift+F',
+    shortcut: 'Shift+F',
     run: () => view().set({ follow: !view().follow }),
   },
   {
     id: 'view.arcs',
     label: 'Show the arc of what is picked, with a bead a frame',
     group: 'View',
-    keys: 'O',
+    shortcut: 'O',
     run: () => view().set({ arcs: !view().arcs }),
   },
   {
     id: 'view.onion',
     label: 'Onion skin: draw the neighbouring frames around this one',
     group: 'View',
-    keys: 'Shift+O',
+    shortcut: 'Shift+O',
     run: () => {
       const { onion, set } = useHabits.getState();
       set({ onion: { ...onion, on: !onion.on } });
@@ -65,50 +65,50 @@ export const viewing: AppCommand[] = [
     id: 'view.selected',
     label: 'Frame what is picked',
     group: 'View',
-    keys: 'V',
+    shortcut: 'V',
     run: () => stageRef.current?.frame('selected'),
   },
   {
     id: 'view.all',
     label: 'Frame everything',
     group: 'View',
-    keys: 'Shift+V',
+    shortcut: 'Shift+V',
     run: () => stageRef.current?.frame('all'),
   },
   {
     id: 'view.left',
     label: 'Go round to the left',
     group: 'View',
-    keys: 'Ctrl+←',
+    shortcut: 'Ctrl+←',
     run: () => stageRef.current?.orbitBy(0.2, 0),
   },
   {
     id: 'view.right',
     label: 'Go round to the right',
     group: 'View',
-    keys: 'Ctrl+→',
+    shortcut: 'Ctrl+→',
     run: () => stageRef.current?.orbitBy(-0.2, 0),
   },
   {
     id: 'view.up',
     label: 'Look from higher up',
     group: 'View',
-    keys: 'Ctrl+↑',
+    shortcut: 'Ctrl+↑',
     run: () => stageRef.current?.orbitBy(0, 0.15),
   },
   {
     id: 'view.down',
     label: 'Look from lower down',
     group: 'View',
-    keys: 'Ctrl+↓',
+    shortcut: 'Ctrl+↓',
     run: () => stageRef.current?.orbitBy(0, -0.15),
   },
-  { id: 'view.nearer', label: 'Nearer', group: 'View', keys: '+', run: () => stageRef.current?.zoomBy(0.85) },
+  { id: 'view.nearer', label: 'Nearer', group: 'View', shortcut: '+', run: () => stageRef.current?.zoomBy(0.85) },
   {
     id: 'view.further',
     label: 'Further away',
     group: 'View',
-    keys: '-',
+    shortcut: '-',
     run: () => stageRef.current?.zoomBy(1 / 0.85),
   },
   ...(
@@ -119,11 +119,11 @@ export const viewing: AppCommand[] = [
       ['size', 'Size', 'S'],
     ] as [Tool, string, string][]
   ).map(
-    ([tool, label, keys]): AppCommand => ({
+    ([tool, label, shortcut]): AppCommand => ({
       id: `tool.${tool}`,
       label,
       group: 'View',
-      keys,
+      shortcut,
       run: () => view().set({ tool }),
     }),
   ),
@@ -138,7 +138,7 @@ export const viewing: AppCommand[] = [
     id: 'axes.next',
     label: 'Handles: world, parent, own, in turn',
     group: 'View',
-    keys: 'X',
+    shortcut: 'X',
     run: () => {
       const order: AxisFrame[] = ['world', 'parent', 'own'];
       view().set({ axes: order[(order.indexOf(view().axes) + 1) % 3] });
@@ -149,7 +149,7 @@ export const viewing: AppCommand[] = [
       id: `lock.${axis}`,
       label: `Lock or free the ${axis} axis`,
       group: 'View',
-      keys: `Shift+${axis.toUpperCase()}`,
+      shortcut: `Shift+${axis.toUpperCase()}`,
       run: () => view().set({ locks: { ...view().locks, [axis]: !view().locks[axis] } }),
     }),
   ),
@@ -157,7 +157,7 @@ export const viewing: AppCommand[] = [
     id: 'view.theme',
     label: 'Lamp on or off (light or night)',
     group: 'View',
-    keys: 'N',
+    shortcut: 'N',
     run: () => useHabits.getState().set({ theme: themeNow() === 'night' ? 'light' : 'night' }),
   },
 ];

@@ -1,5 +1,5 @@
 import { Maximize2, Minimize2 } from 'lucide-react';
-import { keysOf } from '../commands/list.ts';
+import { shortcutOf } from '../commands/list.ts';
 import { Hint } from '../ui/Hint.tsx';
 import { type Place, useView } from '../view/view-store.ts';
 
@@ -9,7 +9,7 @@ export function LargeButton({ place }: { place: Place }) {
   const words = large ? 'As it was' : 'Make this large';
   const Sign = large ? Minimize2 : Maximize2;
   return (
-    <Hint text={words} keys={keysOf('view.large')}>
+    <Hint text={words} keys={shortcutOf('view.large')}>
       <button
         type="button"
         aria-label={words}

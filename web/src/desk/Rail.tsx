@@ -1,4 +1,4 @@
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { HelpMark } from '../help/HelpMark.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { walkTabs } from '../ui/walk-tabs.ts';
@@ -21,7 +21,7 @@ export function Rail({ among }: { among: readonly PanelId[] }) {
         {among.map((id) => {
           const { word, sign: Sign, Badge } = panelOf(id);
           return (
-            <Hint key={id} text={commandOf(`view.${id}`).label} keys={keysOf(`view.${id}`)} side="left">
+            <Hint key={id} text={commandOf(`view.${id}`).label} keys={shortcutOf(`view.${id}`)} side="left">
               <button
                 type="button"
                 role="tab"
@@ -51,7 +51,7 @@ export function Tabs({ among }: { among: readonly PanelId[] }) {
   return (
     <div role="tablist" aria-label="Views of timing" className="flex gap-1" onKeyDown={walkTabs}>
       {among.map((id) => (
-        <Hint key={id} text={commandOf(`view.${id}`).label} keys={keysOf(`view.${id}`)}>
+        <Hint key={id} text={commandOf(`view.${id}`).label} keys={shortcutOf(`view.${id}`)}>
           <button
             type="button"
             role="tab"

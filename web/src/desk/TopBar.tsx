@@ -1,7 +1,7 @@
 import { Film, Moon, Redo2, Sun, Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -45,7 +45,7 @@ export function TopBar() {
       </nav>
       <SaveNote />
       <HistoryButtons />
-      <Hint text="Movie, picture or contact sheet" keys={keysOf('shot.movie')}>
+      <Hint text="Movie, picture or contact sheet" keys={shortcutOf('shot.movie')}>
         <Button
           look="icon"
           aria-label="Make a movie, a picture or a contact sheet"
@@ -54,7 +54,7 @@ export function TopBar() {
           <Film size={16} />
         </Button>
       </Hint>
-      <Hint text={theme === 'night' ? 'Lamp on' : 'Lamp off'} keys={keysOf('view.theme')}>
+      <Hint text={theme === 'night' ? 'Lamp on' : 'Lamp off'} keys={shortcutOf('view.theme')}>
         <Button
           look="icon"
           aria-label={theme === 'night' ? 'Light theme' : 'Night theme'}
@@ -68,7 +68,7 @@ export function TopBar() {
         onClick={() => commandOf('shot.palette').run()}
         className="flex h-6 items-center gap-4 rounded-full border border-rule bg-paper px-3 text-sm text-graphite hover:bg-well"
       >
-        find a command <kbd className="tabular">{keysOf('shot.palette')}</kbd>
+        find a command <kbd className="tabular">{shortcutOf('shot.palette')}</kbd>
       </button>
     </header>
   );
@@ -79,7 +79,7 @@ function HistoryButtons() {
   const future = useShot((s) => s.history.future.at(-1));
   return (
     <span className="flex">
-      <Hint text={past ? `Undo: ${past.label}` : 'Nothing to undo'} keys={keysOf('shot.undo')}>
+      <Hint text={past ? `Undo: ${past.label}` : 'Nothing to undo'} keys={shortcutOf('shot.undo')}>
         <Button
           look="icon"
           aria-label={past ? `Undo: ${past.label}` : 'Undo'}
@@ -90,7 +90,7 @@ function HistoryButtons() {
           <Undo2 size={16} />
         </Button>
       </Hint>
-      <Hint text={future ? `Redo: ${future.label}` : 'Nothing to redo'} keys={keysOf('shot.redo')}>
+      <Hint text={future ? `Redo: ${future.label}` : 'Nothing to redo'} keys={shortcutOf('shot.redo')}>
         <Button
           look="icon"
           aria-label={future ? `Redo: ${future.label}` : 'Redo'}

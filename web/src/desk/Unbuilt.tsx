@@ -1,5 +1,5 @@
 import { Link, useParams } from 'react-router';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
 import { type Desk, FIRST_DESK } from './registry.ts';
 
@@ -20,7 +20,7 @@ export function Unbuilt({ desk }: { desk: Desk | undefined }) {
           {already?.command !== undefined ? (
             <Button look="pill" onClick={() => commandOf(already.command ?? '').run()}>
               {commandOf(already.command).label}
-              <kbd className="tabular ml-2 text-sm text-graphite">{keysOf(already.command)}</kbd>
+              <kbd className="tabular ml-2 text-sm text-graphite">{shortcutOf(already.command)}</kbd>
             </Button>
           ) : null}
           <Link to={`/shots/${id}/${FIRST_DESK}`} className="text-blue underline">

@@ -37,11 +37,11 @@ const nextDesk = (by: 1 | -1) => {
 };
 
 announce([
-  ...Object.entries(panels).map(([id, { shows, keys }]) => ({
+  ...Object.entries(panels).map(([id, { shows, shortcut }]) => ({
     id: `view.${id}`,
     label: `Show ${shows}`,
     group: 'View' as const,
-    keys,
+    shortcut,
     run: () => show(id as PanelId),
   })),
   ...desks.map(({ id, word }) => ({
@@ -55,7 +55,7 @@ announce([
     id: 'desk.next',
     label: 'Go to the next desk',
     group: 'View',
-    keys: 'Alt+PageDown',
+    shortcut: 'Alt+PageDown',
     run: () => nextDesk(1),
     enabled: hasShot,
   },
@@ -63,7 +63,7 @@ announce([
     id: 'desk.previous',
     label: 'Go to the desk before',
     group: 'View',
-    keys: 'Alt+PageUp',
+    shortcut: 'Alt+PageUp',
     run: () => nextDesk(-1),
     enabled: hasShot,
   },
@@ -71,7 +71,7 @@ announce([
     id: 'view.large',
     label: 'Make the panel large, or as it was',
     group: 'View',
-    keys: 'Shift+L',
+    shortcut: 'Shift+L',
     run: () => {
       const { large, set } = useView.getState();
       set({ large: large === null ? placeMeant() : null });

@@ -26,7 +26,7 @@ export interface Panel {
   readonly word: string;
   /** What one sees there, for its command: “Show …”. */
   readonly shows: string;
-  readonly keys?: string;
+  readonly shortcut?: string;
   readonly sign: LucideIcon;
   readonly Body: LazyExoticComponent<ComponentType<{ shot: Shot }>>;
   /** What its sign says without being opened. */
@@ -44,35 +44,35 @@ export const panels = {
   channels: {
     word: 'channels',
     shows: 'the channels',
-    keys: 'Alt+6',
+    shortcut: 'Alt+6',
     sign: SlidersHorizontal,
     Body: part(() => import('../channels/ChannelsPanel.tsx'), 'ChannelsPanel'),
   },
   poses: {
     word: 'poses',
     shows: 'the poses',
-    keys: 'Alt+0',
+    shortcut: 'Alt+0',
     sign: BookOpen,
     Body: part(() => import('../poses/PosesPanel.tsx'), 'PosesPanel'),
   },
   clips: {
     word: 'clips',
     shows: 'the clips',
-    keys: 'Alt+Shift+C',
+    shortcut: 'Alt+Shift+C',
     sign: Layers,
     Body: part(() => import('../clips/ClipsPanel.tsx'), 'ClipsPanel'),
   },
   sets: {
     word: 'sets',
     shows: 'the control sets',
-    keys: 'Alt+7',
+    shortcut: 'Alt+7',
     sign: Group,
     Body: part(() => import('../channels/SetsPanel.tsx'), 'SetsPanel'),
   },
   kits: {
     word: 'kits',
     shows: 'the kits',
-    keys: 'Alt+8',
+    shortcut: 'Alt+8',
     sign: ChefHat,
     Body: part(() => import('../kits/KitsPanel.tsx'), 'KitsPanel'),
     Badge: KitsBadge,
@@ -80,7 +80,7 @@ export const panels = {
   checks: {
     word: 'checks',
     shows: 'the checks',
-    keys: 'Alt+E',
+    shortcut: 'Alt+E',
     sign: CircleCheck,
     Body: part(() => import('../checks/ChecksPanel.tsx'), 'ChecksPanel'),
     Badge: ChecksBadge,
@@ -88,35 +88,35 @@ export const panels = {
   sheet: {
     word: 'sheet',
     shows: 'the sheet',
-    keys: 'Shift+S',
+    shortcut: 'Shift+S',
     sign: Rows3,
     Body: part(() => import('../timeline/SheetPanel.tsx'), 'SheetPanel'),
   },
   curves: {
     word: 'curves',
     shows: 'the curves',
-    keys: 'Shift+C',
+    shortcut: 'Shift+C',
     sign: Activity,
     Body: part(() => import('../timeline/Curves.tsx'), 'Curves'),
   },
   cycle: {
     word: 'cycle',
     shows: 'the cycle: gait chart and study graph',
-    keys: 'Alt+Shift+U',
+    shortcut: 'Alt+Shift+U',
     sign: RefreshCw,
     Body: part(() => import('../clips/CycleView.tsx'), 'CycleView'),
   },
   bounces: {
     word: 'bounces',
     shows: 'the bounce table',
-    keys: 'Shift+B',
+    shortcut: 'Shift+B',
     sign: TableProperties,
     Body: part(() => import('../bounces/BounceTable.tsx'), 'BounceTable'),
   },
   formula: {
     word: 'formula',
     shows: 'the formula of the picked channel',
-    keys: '=',
+    shortcut: '=',
     sign: FunctionSquare,
     Body: part(() => import('../formula/FormulaPanel.tsx'), 'FormulaPanel'),
   },

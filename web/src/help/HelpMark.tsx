@@ -1,5 +1,5 @@
 import { Popover as Radix } from 'radix-ui';
-import { keysOf } from '../commands/list.ts';
+import { shortcutOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { openFirstShot } from './first-shot.ts';
@@ -15,7 +15,7 @@ export function HelpMark({ of, className = '' }: { of: string; className?: strin
   if (!help) return null;
   return (
     <Radix.Root open={open} onOpenChange={(next) => explain(next ? of : null)}>
-      <Hint text={`What is this? The ${of.toLowerCase()}`} keys={keysOf('help.here')}>
+      <Hint text={`What is this? The ${of.toLowerCase()}`} keys={shortcutOf('help.here')}>
         <Radix.Trigger asChild>
           <button
             type="button"

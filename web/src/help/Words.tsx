@@ -1,4 +1,4 @@
-import { commands, keysOf } from '../commands/list.ts';
+import { commands, shortcutOf } from '../commands/list.ts';
 
 /** A text of the help: `keys` as keys, *words* of the desk in italics. A shortcut one has changed is said as it is now. */
 export function Words({ text }: { text: string }) {
@@ -19,6 +19,6 @@ export function Words({ text }: { text: string }) {
 }
 
 function keysNow(keys: string): string {
-  const command = commands.find((c) => c.keys === keys);
-  return (command && keysOf(command.id)) ?? keys;
+  const command = commands.find((c) => c.shortcut === keys);
+  return (command && shortcutOf(command.id)) ?? keys;
 }

@@ -23,7 +23,7 @@ test('every panel is explained in a few sentences, with where to go from there',
 });
 
 test('every shortcut that the help names is one', () => {
-  const keys = new Set(commands.flatMap((c) => c.keys ?? []));
+  const keys = new Set(commands.flatMap((c) => c.shortcut ?? []));
   const texts = [...[...panelHelp.values()].flatMap((h) => [h.about, h.goOn]), ...firstSteps.map((s) => s.text)];
   const named = texts.flatMap((text) => [...text.matchAll(/`([^`]+)`/g)].map((m) => m[1]));
   // Numbers are what is typed.

@@ -1,5 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { MenuItem, MenuLine, menuLook } from '../ui/Menu.tsx';
 import { type Meant, useHere } from './here.ts';
 
@@ -52,7 +52,7 @@ export function HereMenu() {
             <DropdownMenu.Group key={group[0].id}>
               {i > 0 ? <MenuLine /> : null}
               {group.map(({ id, label, run }) => (
-                <MenuItem key={id} keys={keysOf(id)} onPick={run}>
+                <MenuItem key={id} keys={shortcutOf(id)} onPick={run}>
                   {label}
                 </MenuItem>
               ))}

@@ -46,8 +46,8 @@ export class Studio {
     if (this.canvas.width !== view.width || this.canvas.height !== view.height) {
       this.#renderer.setSize(view.width, view.height, false);
     }
-    this.#picture.look.theme(view.theme);
-    this.#picture.look.shadowSize(view.width < 320 ? 512 : 2048);
+    this.#picture.backdrop.theme(view.theme);
+    this.#picture.backdrop.shadowSize(view.width < 320 ? 512 : 2048);
     this.#picture.pose(frame);
     const aspect = view.width / view.height;
     usualView(this.#camera, shot, frame, aspect, () => this.#everything(shot), view.camera);

@@ -4,7 +4,7 @@ import { FlipHorizontal2, MoreHorizontal, Search } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../api/client.ts';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { type posing as findPosing, posing, put } from '../commands/posing.ts';
 import { useRigPicture } from '../rigs/pictures.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -88,7 +88,7 @@ function Book({ posing: p }: { posing: Posing }) {
               ['rest.all', 'rest'],
             ] as const
           ).map(([id, word]) => (
-            <Hint key={id} text={commandOf(id).label} keys={keysOf(id)}>
+            <Hint key={id} text={commandOf(id).label} keys={shortcutOf(id)}>
               <Button look="pill" className="h-6! px-2! text-sm" onClick={() => commandOf(id).run()}>
                 {word}
               </Button>
@@ -162,7 +162,7 @@ function Book({ posing: p }: { posing: Posing }) {
       </div>
       {last ? <Blend posing={p} last={last} onShare={(share) => setLast({ ...last, share })} /> : null}
       <div className="border-t border-rule p-2">
-        <Hint text={commandOf('pose.keep').label} keys={keysOf('pose.keep')} side="top">
+        <Hint text={commandOf('pose.keep').label} keys={shortcutOf('pose.keep')} side="top">
           <Button look="pill" className="w-full" onClick={() => commandOf('pose.keep').run()}>
             keep this pose…
           </Button>

@@ -11,7 +11,7 @@ import {
 } from '@varrup/core';
 import { ArrowDownUp, ChevronDown, ChevronRight } from 'lucide-react';
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { breakdownPaths, chartPaths, space, spacingHint } from '../commands/spacing.ts';
 import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -239,7 +239,7 @@ function Between({ shot, frame }: { shot: Shot; frame: number }) {
     <label className="mt-2 flex items-center gap-2 text-sm text-graphite">
       <Hint
         text={`Places a breakdown here, between the keys before and after, or past them`}
-        keys={keysOf('between.half')}
+        keys={shortcutOf('between.half')}
         side="left"
       >
         <span>between</span>

@@ -1,7 +1,7 @@
 import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { aboutWords, turnPicked } from '../commands/turning.ts';
 import { LargeButton } from '../desk/LargeButton.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
@@ -11,7 +11,7 @@ import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { useHabits, useView } from '../view/view-store.ts';
-import { Arcs, Onion, Toggle } from './looks.tsx';
+import { Arcs, Onion, Toggle } from './MotionToggles.tsx';
 
 /** What the stage is worked with, in one row above it: the hand's tools and their axes, what is drawn around the motion, and looking. */
 export function ToolRow() {
@@ -43,7 +43,7 @@ function Tools() {
   return (
     <span className="flex shrink-0 rounded-full bg-well p-0.5">
       {(['pick', 'move', 'turn', 'size'] as const).map((name) => (
-        <Hint key={name} text={commandOf(`tool.${name}`).label} keys={keysOf(`tool.${name}`)}>
+        <Hint key={name} text={commandOf(`tool.${name}`).label} keys={shortcutOf(`tool.${name}`)}>
           <button
             type="button"
             aria-pressed={tool === name}
@@ -66,13 +66,13 @@ function Axes() {
   if (tool === 'pick') return null;
   return (
     <span className="flex shrink-0 items-center gap-1">
-      <Hint text="Along which axes: world, parent, own" keys={keysOf('axes.next')}>
+      <Hint text="Along which axes: world, parent, own" keys={shortcutOf('axes.next')}>
         <Button look="pill" className="h-6! px-2! text-sm" onClick={() => commandOf('axes.next').run()}>
           {tool === 'size' ? 'own' : axes} axes
         </Button>
       </Hint>
       {(['x', 'y', 'z'] as const).map((axis) => (
-        <Hint key={axis} text={commandOf(`lock.${axis}`).label} keys={keysOf(`lock.${axis}`)}>
+        <Hint key={axis} text={commandOf(`lock.${axis}`).label} keys={shortcutOf(`lock.${axis}`)}>
           <button
             type="button"
             aria-pressed={locks[axis]}
@@ -128,7 +128,7 @@ function Looking() {
             <MenuItem key={id} checked={on} onPick={() => commandOf(id).run()}>
               <span className="flex w-72 items-baseline justify-between gap-3">
                 {commandOf(id).label}
-                <kbd className="tabular text-sm text-graphite">{keysOf(id)}</kbd>
+                <kbd className="tabular text-sm text-graphite">{shortcutOf(id)}</kbd>
               </span>
             </MenuItem>
           ) : null,
@@ -210,7 +210,7 @@ function TurnTogether() {
               <Hint
                 key={axis}
                 text={`Turn about ${axis} from this frame on, keyed, and go to its end`}
-                keys={keysOf(`turn.${axis}`)}
+                keys={shortcutOf(`turn.${axis}`)}
               >
                 <Button
                   look="pill"

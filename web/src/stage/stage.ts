@@ -123,7 +123,7 @@ export class Stage {
 
   /** The theme has changed. */
   recolour = (): void => {
-    this.#picture.look.theme(themeNow());
+    this.#picture.backdrop.theme(themeNow());
     for (const overlay of this.#drawn) overlay.recolour?.();
     this.draw();
   };
@@ -223,7 +223,7 @@ export class Stage {
   /** Draws as many points, and as fine a shadow, as the picture is to have. */
   #suit(): void {
     const { draft } = this.#quality;
-    this.#picture.look.shadowSize(draft ? SHADOW.draft : SHADOW.full);
+    this.#picture.backdrop.shadowSize(draft ? SHADOW.draft : SHADOW.full);
     const points = draft ? Math.min(1, devicePixelRatio) : devicePixelRatio;
     this.#renderer.setPixelRatio(useHabits.getState().sketch ? SKETCH : points);
     this.#renderer.setSize(this.#width, this.#height, false);

@@ -1,6 +1,13 @@
-import { type KeySelection, keyIndexAt, type RetimingPlan, type Shot } from '@varrup/core';
+import {
+  animatedPaths,
+  type KeySelection,
+  keyFrames,
+  keyIndexAt,
+  poseRow,
+  type RetimingPlan,
+  type Shot,
+} from '@varrup/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { animatedPaths, keyFrames } from '../commands/channel-paths.ts';
 import { HelpMark } from '../help/HelpMark.tsx';
 import { still } from '../pictures/pictures.ts';
 import { dropPose, POSE_TYPE } from '../poses/pose-drag.ts';
@@ -13,7 +20,6 @@ import { Hint } from '../ui/Hint.tsx';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useHabits, useView } from '../view/view-store.ts';
-import { walkStrip } from './walk-strip.ts';
 
 const WIDTH = 96;
 const HEIGHT = 60;
@@ -38,7 +44,7 @@ export function PoseStrip() {
   const selection = useView((v) => v.selection);
   const keys = useView((v) => v.keys);
   const settled = usePlayhead((p) => p.settled);
-  const walk = useMemo(() => (committed ? walkStrip(committed, selection) : null), [committed, selection]);
+  const walk = useMemo(() => (committed ? poseRow(committed, selection) : null), [committed, selection]);
   const frames = useMemo(
     () => walk?.poses.map((p) => p.frame) ?? (committed ? thinned(posesOf(committed, selection)) : []),
     [walk, committed, selection],

@@ -1,6 +1,6 @@
 import { changeValues, type KeySelection, type ValueChange } from '@varrup/core';
 import { type ReactNode, useState } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
@@ -35,7 +35,7 @@ export function CurveBar({ curves }: { curves: readonly ShownCurve[] }) {
           <Button
             className="h-6! px-1.5! text-sm"
             aria-pressed={asItWas !== null}
-            title={`Draw the curves as they were behind those of now (${keysOf('curves.asOpened')})`}
+            title={`Draw the curves as they were behind those of now (${shortcutOf('curves.asOpened')})`}
           >
             {asItWas === null ? 'as it was' : asItWas.from === 'opened' ? 'as opened' : `as in ${asItWas.name}`}
           </Button>
@@ -76,7 +76,7 @@ const Rule = () => <span className="mx-1 h-4 w-px shrink-0 bg-rule" aria-hidden 
 function Toggle({ id, on, disabled, children }: { id: string; on?: boolean; disabled?: boolean; children: ReactNode }) {
   const command = commandOf(id);
   return (
-    <Hint text={command.label} keys={keysOf(id)} side="top">
+    <Hint text={command.label} keys={shortcutOf(id)} side="top">
       <Button
         className="h-6! shrink-0 px-1.5! text-sm"
         aria-pressed={on}

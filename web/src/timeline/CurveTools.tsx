@@ -18,7 +18,7 @@ import {
 } from '@varrup/core';
 import { Eye, EyeOff, Focus, Pin } from 'lucide-react';
 import { type ComponentType, useState } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { hide, isolate, pin } from '../commands/shaping.ts';
 import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -188,7 +188,7 @@ function Shape({ side, setSide, meant, single }: ForKeys & { side: Side; setSide
             <Hint
               key={String(joined)}
               text={commandOf(joined ? 'shape.join' : 'shape.break').label}
-              keys={keysOf(joined ? 'shape.join' : 'shape.break')}
+              keys={shortcutOf(joined ? 'shape.join' : 'shape.break')}
               side="top"
             >
               <Button
@@ -216,7 +216,7 @@ function Shape({ side, setSide, meant, single }: ForKeys & { side: Side; setSide
       </div>
       <fieldset className="flex justify-between" aria-label="Shape of the picked keys">
         {(['smooth', 'flat', 'linear', 'free', 'stepped'] as const).map((kind) => (
-          <Hint key={kind} text={commandOf(`shape.${kind}`).label} keys={keysOf(`shape.${kind}`)} side="top">
+          <Hint key={kind} text={commandOf(`shape.${kind}`).label} keys={shortcutOf(`shape.${kind}`)} side="top">
             <Button
               look="pill"
               className="h-6! px-1.5! text-sm"

@@ -1,7 +1,7 @@
 import { collisionAnswers, countKeys, type Retiming, runSpan } from '@varrup/core';
 import { X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import {
   collisionWords,
   insert,
@@ -38,7 +38,7 @@ export function RetimeCard() {
         <Button
           look="pill"
           className="text-sm"
-          title={`Move, scale, reverse, repeat keys in numbers (${keysOf('time.retime')})`}
+          title={`Move, scale, reverse, repeat keys in numbers (${shortcutOf('time.retime')})`}
         >
           retime…
         </Button>

@@ -1,7 +1,7 @@
 import { limits, type Span, secondsAt, setPlayRange, setRange, soundNames } from '@varrup/core';
 import { ChevronFirst, ChevronLast, Pause, Play, StepBack, StepForward, Volume2, VolumeX } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -56,7 +56,7 @@ export function Transport({ children }: { children: ReactNode }) {
 function Press({ id, icon, label }: { id: string; icon: ReactNode; label?: string }) {
   const command = commandOf(id);
   return (
-    <Hint text={label ?? command.label} keys={keysOf(id)}>
+    <Hint text={label ?? command.label} keys={shortcutOf(id)}>
       <Button look="icon" aria-label={label ?? command.label} onClick={command.run}>
         {icon}
       </Button>
@@ -196,7 +196,7 @@ function AutoKey() {
         <Button
           look="pill"
           aria-label={word}
-          title={`Auto key: keys what a hand changes (${keysOf('autokey.toggle')})`}
+          title={`Auto key: keys what a hand changes (${shortcutOf('autokey.toggle')})`}
           className={`ml-1 flex items-center gap-1.5 text-sm ${armed ? 'border-vermilion-ink! bg-vermilion-ink! font-semibold text-on-solid' : ''}`}
         >
           <span
@@ -210,12 +210,16 @@ function AutoKey() {
       <MenuItem checked={autoKey === 'off'} onPick={() => set({ autoKey: 'off' })}>
         off: changes stay loose until they are keyed
       </MenuItem>
-      <MenuItem checked={autoKey === 'every'} keys={keysOf('autokey.toggle')} onPick={() => set({ autoKey: 'every' })}>
+      <MenuItem
+        checked={autoKey === 'every'}
+        keys={shortcutOf('autokey.toggle')}
+        onPick={() => set({ autoKey: 'every' })}
+      >
         every change is keyed
       </MenuItem>
       <MenuItem
         checked={autoKey === 'animated'}
-        keys={keysOf('autokey.animated')}
+        keys={shortcutOf('autokey.animated')}
         onPick={() => set({ autoKey: 'animated' })}
       >
         only channels that have keys already
@@ -230,7 +234,7 @@ function Sounds() {
   const item = (id: string) => (
     <MenuItem
       key={id}
-      keys={keysOf(id)}
+      keys={shortcutOf(id)}
       disabled={commandOf(id).enabled?.() === false}
       onPick={() => commandOf(id).run()}
     >
@@ -249,7 +253,7 @@ function Sounds() {
       <MenuLine />
       {['sound.landings', 'sound.clear'].map(item)}
       <MenuLine />
-      <MenuItem checked={!muted} keys={keysOf('sound.mute')} onPick={() => commandOf('sound.mute').run()}>
+      <MenuItem checked={!muted} keys={shortcutOf('sound.mute')} onPick={() => commandOf('sound.mute').run()}>
         hear them
       </MenuItem>
     </Menu>

@@ -1,7 +1,7 @@
 import { weigh } from '@varrup/core';
 import { Eye } from 'lucide-react';
 import { useMemo } from 'react';
-import { keysOf } from '../commands/list.ts';
+import { shortcutOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -54,12 +54,12 @@ export function TrialBar() {
         </fieldset>
       ) : null}
       <div className="flex shrink-0 items-center gap-1.5">
-        <Hint text="Make it so: one step, which undo takes back" keys={keysOf('trial.keep')} side="top">
+        <Hint text="Make it so: one step, which undo takes back" keys={shortcutOf('trial.keep')} side="top">
           <Button look="solid" className="h-7!" disabled={Boolean(problem)} onClick={keep}>
             keep
           </Button>
         </Hint>
-        <Hint text="Leave it: all is as it was" keys={keysOf('cast.none')} side="top">
+        <Hint text="Leave it: all is as it was" keys={shortcutOf('cast.none')} side="top">
           <Button look="pill" onClick={leave}>
             leave
           </Button>

@@ -121,7 +121,7 @@ export const removeHold = defineCommand<{ ids: readonly string[]; frame: number 
 
 /** Where the space of a member is in the world: three numbers a column. */
 function spaceOf({ layout, world }: Frame, id: string): number[] {
-  const parent = layout.parent[layout.slotOf.get(id) ?? 0];
+  const parent = layout.space[layout.slotOf.get(id) ?? 0];
   const at =
     parent < 0 ? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1] : [...world.subarray(parent * 16, parent * 16 + 16)];
   return at.filter((_, i) => i % 4 < 3);

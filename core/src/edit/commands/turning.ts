@@ -164,7 +164,7 @@ function switchedTo(shot: Shot, path: string, frame: number, value: number): Sho
 const zeros = () => new Float64Array(16) as unknown as mat4;
 
 function parentMatrix(frame: Frame, id: string): mat4 {
-  const parent = frame.layout.parent[frame.layout.slotOf.get(id) ?? -1] ?? -1;
+  const parent = frame.layout.space[frame.layout.slotOf.get(id) ?? -1] ?? -1;
   return parent < 0 ? mat4.create() : (frame.world.slice(parent * 16, parent * 16 + 16) as unknown as mat4);
 }
 

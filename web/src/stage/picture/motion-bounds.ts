@@ -1,6 +1,5 @@
-import type { Frame, Shot } from '@varrup/core';
+import { type Frame, keyFrames, type Shot } from '@varrup/core';
 import * as THREE from 'three';
-import { keyFrames } from '../../commands/channel-paths.ts';
 import { worldBounds } from './picture.ts';
 
 /** As many keys, and as many frames between both ends, are looked at to know how far a motion goes. */

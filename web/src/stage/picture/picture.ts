@@ -14,9 +14,9 @@ import {
   Table,
 } from '@varrup/core';
 import * as THREE from 'three';
+import { Backdrop } from './backdrop.ts';
 import { BentGeometry } from './bent-geometry.ts';
 import { type Detail, type Form, FormStore } from './forms.ts';
-import { Look } from './look.ts';
 import { RigFigure } from './rig-figure.ts';
 
 /** With more members than this round things are made more simply. */
@@ -28,7 +28,7 @@ const CROWD = 120;
  */
 export class ShotPicture {
   readonly scene = new THREE.Scene();
-  readonly look = new Look();
+  readonly backdrop = new Backdrop();
   readonly #parts = new Map<string, Shown>();
   #glass = false;
   readonly forms = new FormStore();
@@ -39,7 +39,7 @@ export class ShotPicture {
   #signs = true;
 
   constructor() {
-    this.scene.add(this.look.group);
+    this.scene.add(this.backdrop.group);
   }
 
   /** Signs stand for groups, cameras and lights on the desk; a movie has none. */
@@ -105,7 +105,7 @@ export class ShotPicture {
   coverAll(shot: Shot, frame: Frame): void {
     const box = worldBounds(shot, frame, shownMembers(shot));
     const sphere = box.isEmpty() ? new THREE.Sphere(new THREE.Vector3(), 2) : box.getBoundingSphere(new THREE.Sphere());
-    this.look.cover(sphere.center, Math.min(Math.max(sphere.radius, 1.5), 20));
+    this.backdrop.cover(sphere.center, Math.min(Math.max(sphere.radius, 1.5), 20));
   }
 
   /** Outlines members, each in a colour. */

@@ -31,7 +31,7 @@ export class BeadDrag {
     this.#paths = ['x', 'y', 'z'].map((c) => channelPath(bead.member, `move.${c}`)).filter((p) => shot.curves.has(p));
     const frame = live.sample(bead.frame)!;
     const slot = frame.layout.slotOf.get(bead.member)!;
-    const parent = frame.layout.parent[slot];
+    const parent = frame.layout.space[slot];
     const matrix = parent < 0 ? new THREE.Matrix4() : new THREE.Matrix4().fromArray(frame.world, parent * 16);
     this.#into = new THREE.Matrix3().setFromMatrix4(matrix).invert();
     this.#values = new Map(this.#paths.map((p) => [p, frame.value(bead.member, p.slice(bead.member.length + 1)) ?? 0]));

@@ -201,7 +201,7 @@ function hold(shot: Shot, frame: Frame, id: string): Held {
   const slot = frame.layout.slotOf.get(id)!;
   const member = shot.members.at(id);
   const read = (group: string) => AXES.map((axis) => frame.value(id, `${group}.${axis}`)!);
-  const parent = frame.layout.parent[slot];
+  const parent = frame.layout.space[slot];
   const angles = read('turn') as Angles;
   const reach = reachOfTarget(shot, id, frame);
   const q = frame.orientations;

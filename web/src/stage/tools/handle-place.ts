@@ -80,7 +80,7 @@ export function placeOf(shot: Shot, frame: Frame, id: string, slot: number, midd
 
 function axesTurn(frame: Frame, slot: number, axes: AxisFrame): Quaternion {
   if (axes === 'world') return [0, 0, 0, 1];
-  const of = axes === 'own' ? slot : frame.layout.parent[slot];
+  const of = axes === 'own' ? slot : frame.layout.space[slot];
   return of < 0 ? [0, 0, 0, 1] : worldTurn(frame, of);
 }
 

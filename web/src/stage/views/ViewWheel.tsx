@@ -1,5 +1,5 @@
 import { type PointerEvent, useRef } from 'react';
-import { commandOf, keysOf } from '../../commands/list.ts';
+import { commandOf, shortcutOf } from '../../commands/list.ts';
 import { Hint } from '../../ui/Hint.tsx';
 import { stageRef } from '../../view/stage-ref.ts';
 import { useView } from '../../view/view-store.ts';
@@ -25,7 +25,7 @@ export function ViewWheel() {
   return (
     <div className="absolute right-3 bottom-3 size-[98px] rounded-full border border-rule bg-card/90 text-xs shadow-sm">
       {places.map(([name, place]) => (
-        <Hint key={name} text={commandOf(`view.${name}`).label} keys={keysOf(`view.${name}`)} side="top">
+        <Hint key={name} text={commandOf(`view.${name}`).label} keys={shortcutOf(`view.${name}`)} side="top">
           <button
             type="button"
             aria-pressed={looking === name}
@@ -43,7 +43,7 @@ export function ViewWheel() {
             ? 'Without perspective. Drag to go round, press for perspective'
             : 'Drag to go round, press to see without perspective'
         }
-        keys={keysOf('view.flat')}
+        keys={shortcutOf('view.flat')}
         side="top"
       >
         <button

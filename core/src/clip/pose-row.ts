@@ -1,13 +1,18 @@
-import { type Clip, clipAtWork, pathsOf, rigAmong, type Shot, type StepPose, Table } from '@varrup/core';
+import { rigAmong } from '../body/posing.ts';
+import type { Clip, StepPose } from '../document/clip.ts';
+import { pathsOf } from '../document/paths.ts';
+import type { Shot } from '../document/shot.ts';
+import { Table } from '../table/table.ts';
+import { clipAtWork } from './at-work.ts';
 
-/** The labelled poses of a cycle, as the strip shows them: the rig by itself, from the side. */
-export interface WalkStrip {
+/** The labelled poses of a cycle as a row: frames of the shot, and the rig by itself, from the side. */
+export interface PoseRow {
   readonly shot: Shot;
   readonly poses: readonly { readonly frame: number; readonly pose: StepPose }[];
 }
 
-/** What the strip shows of a picked rig that has a clip with labelled poses; null for everything else. */
-export function walkStrip(shot: Shot, selection: readonly string[]): WalkStrip | null {
+/** The row of poses of a picked rig that has a clip with labelled poses at work; null for everything else. */
+export function poseRow(shot: Shot, selection: readonly string[]): PoseRow | null {
   const rig = rigAmong(shot, selection);
   const clip = rig ? clipAtWork(shot, rig) : null;
   if (!clip || clip.labels.length === 0) return null;

@@ -1,18 +1,12 @@
-import {
-  channelPath,
-  controlsOf,
-  idleControls,
-  isLocked,
-  keyedChannels,
-  type Shot,
-  shownChannels,
-  splitPath,
-} from '@varrup/core';
-import type { Tool } from '../view/view-store.ts';
+import { idleControls } from '../body/index.ts';
+import { channelPath, controlsOf, isLocked, type Shot, shownChannels, splitPath } from '../document/index.ts';
+import { keyedChannels } from './commands/sets.ts';
 
-/** Which channels a way of keying means, for the picked members. */
+/** Which channels a way of keying means, for the members that are picked. */
 
 type Selected = readonly string[];
+/** The groups of channels that a hand works on. */
+type Group = 'move' | 'turn' | 'size';
 
 const pathsWhere = (
   shot: Shot,
@@ -61,11 +55,11 @@ export const isPlaceIdle = (shot: Shot, rig: string): boolean =>
     .every((path) => !shot.curves.has(path) && !shot.loose.has(path));
 
 /** One axis of move, turn or size. */
-export const axisPaths = (shot: Shot, ids: Selected, tool: Exclude<Tool, 'pick'>, axis: string) =>
+export const axisPaths = (shot: Shot, ids: Selected, tool: Group, axis: string) =>
   pathsWhere(shot, ids, (c) => c.group === tool && c.label === axis);
 
 /** Only move, only turn or only size. */
-export const groupPaths = (shot: Shot, ids: Selected, tool: Exclude<Tool, 'pick'>) =>
+export const groupPaths = (shot: Shot, ids: Selected, tool: Group) =>
   pathsWhere(shot, ids, (c) => c.group === tool || (tool === 'turn' && c.group === 'orientation'));
 
 /** Channels that have keys already. */

@@ -1,11 +1,11 @@
 import { compose, scaleOf, swing, turnOf, turnTimes } from '../pose/affine.ts';
-import type { Moment, Step } from './step.ts';
+import type { FrameNumbers, Operation } from './operation.ts';
 
 const swung = new Float64Array(4);
 const turn = new Float64Array(4);
 
 /** Turns a joint's front (+Z at rest) towards a control, by a share: eyes that look, a head that follows. */
-export class Look implements Step {
+export class LookAt implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #joint: number;
@@ -23,7 +23,7 @@ export class Look implements Step {
     this.#share = share;
   }
 
-  run({ world, values }: Moment): void {
+  run({ world, values }: FrameNumbers): void {
     const share = Math.min(1, Math.max(0, values[this.#share]));
     if (share === 0) return;
     const j = this.#joint;

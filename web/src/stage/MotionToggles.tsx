@@ -1,6 +1,6 @@
 import { ChevronDown } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { commandOf, keysOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
@@ -11,7 +11,7 @@ import { type ArcLook, type OnionSkin, useHabits, useView } from '../view/view-s
 /** A command that is on or off. */
 export function Toggle({ id, on, children }: { id: string; on: boolean; children: ReactNode }) {
   return (
-    <Hint text={commandOf(id).label} keys={keysOf(id)}>
+    <Hint text={commandOf(id).label} keys={shortcutOf(id)}>
       <Button look="pill" className="h-6! px-2! text-sm" aria-pressed={on} onClick={() => commandOf(id).run()}>
         {children}
       </Button>

@@ -99,7 +99,7 @@ const skyShader = {
  */
 const underneath = { polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 };
 
-export class Look {
+export class Backdrop {
   readonly group = new THREE.Group();
   readonly sun = new THREE.DirectionalLight();
   readonly #ambient = new THREE.HemisphereLight();
