@@ -120,10 +120,10 @@ export async function tabTo(
   page: Page,
   target: Locator,
   key = 'Tab',
-  isThere = (found: Locator) => found.evaluate((element) => element === element.ownerDocument.activeElement),
+  isThere = (found: Element[]) => found.some((element) => element === element.ownerDocument.activeElement),
 ): Promise<void> {
   for (let pressed = 0; pressed < 150; pressed++) {
-    if ((await target.count()) > 0 && (await isThere(target))) return;
+    if (await target.evaluateAll(isThere)) return;
     await page.keyboard.press(key);
   }
   throw new Error(`${key} does not lead to ${target}.`);

@@ -15,6 +15,8 @@ await main(async () => {
   const chromium = await ensureChromium();
   const dataDir = join(root, '.varrup-shots');
   rmSync(dataDir, { recursive: true, force: true });
+  // The pictures on the cards come with the demo: without them they are drawn anew, and kept.
+  rmSync(join(root, 'demo/pictures'), { recursive: true, force: true });
   const varrup = await serve({ dataDir, port: await freePort(), quiet: true });
   try {
     const env = {

@@ -25,3 +25,6 @@ export const nightFerry = {
     snappingToolbox(),
   ],
 } as const;
+
+/** The file of a shot's picture in `demo/pictures/`: `npm run shots` takes it. */
+export const pictureFile = (name: string): string => `${name.toLowerCase().replaceAll(' ', '-')}.webp`;

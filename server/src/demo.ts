@@ -1,6 +1,9 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { documentOf } from '@varrup/core';
-import { harbour, nightFerry } from '@varrup/demo';
-import type { DataSource } from 'typeorm';
+import { harbour, nightFerry, pictureFile } from '@varrup/demo';
+import type { DataSource, EntityManager } from 'typeorm';
+import { PictureEntity } from './entities/picture.ts';
 import { ProductionEntity } from './entities/production.ts';
 import { RigVersionEntity } from './entities/rig.ts';
 import { addPose, addRig } from './store/rigs.ts';
@@ -29,6 +32,18 @@ export async function loadDemo(database: DataSource): Promise<void> {
     );
     if (first.length === 0) return;
     await db.insert(ProductionEntity, { id: nightFerry.id, name: nightFerry.name });
-    for (const shot of nightFerry.shots()) await createShot(db, nightFerry.id, documentOf(shot));
+    for (const shot of nightFerry.shots()) {
+      const id = await createShot(db, nightFerry.id, documentOf(shot));
+      await bringPicture(db, id, shot.name);
+    }
   });
+}
+
+/** The same from the sources and from what is built of them. */
+const PICTURES = join(import.meta.dirname, '../../demo/pictures');
+
+/** Brings the picture of a demo shot's card, as `npm run shots` took it; without one the browser draws it when it is first seen. */
+async function bringPicture(db: EntityManager, shotId: string, name: string): Promise<void> {
+  const bytes = await readFile(join(PICTURES, pictureFile(name))).catch(() => null);
+  if (bytes) await db.insert(PictureEntity, { shotId, mime: 'image/webp', bytes, takenAt: new Date() });
 }

@@ -48,6 +48,8 @@ describe('a new database', () => {
     expect((await home()).productions.filter((p) => p.name === 'Night Ferry')).toHaveLength(1);
     const ferry = (await home()).productions.find((p) => p.name === 'Night Ferry');
     expect(ferry?.shots.map((s) => s.name)).toEqual(nightFerry.shots().map((s) => s.name));
+    // Each with a picture for its card, which `npm run shots` takes.
+    expect(ferry?.shots.filter((s) => s.picturedAt === null).map((s) => s.name)).toEqual([]);
     const float = ferry!.shots.find((s) => s.name === '01 Float on the steps')!;
     expect((await open(float.id)).document.curves.get('float.move.y')).toBeDefined();
   });

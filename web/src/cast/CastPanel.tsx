@@ -184,7 +184,7 @@ export function CastPanel() {
           {rows.length === 0 ? (
             // A tree has somebody in it, be it only who says that nobody is.
             <div role="treeitem" aria-disabled tabIndex={-1} className="px-3 py-2 text-graphite">
-              Nobody here yet. Bring in a ball and a floor to begin.
+              Nobody here yet. Bring somebody in to begin.
             </div>
           ) : null}
           <Bottom />
