@@ -121,7 +121,7 @@ test('checks', async ({ page }) => {
   await eased.getByRole('button', { name: /^Eased landing/ }).click();
   const strip = page.getByRole('navigation', { name: 'Pose strip' });
   await expect(strip.locator('[aria-current] canvas[data-drawn]')).toBeVisible({ timeout: 60_000 });
-  await page.mouse.move(600, 20);
+  await page.mouse.move(380, 20);
   await toFrame(page, 0);
   await picture(page, 'checks');
 });
@@ -136,7 +136,7 @@ test('kits', async ({ page }) => {
     .click();
   await page.getByLabel('material').selectOption('rubber');
   await page.getByRole('button', { name: 'onion skin' }).click();
-  await page.mouse.move(600, 20);
+  await page.mouse.move(380, 20);
   await toFrame(page, 0);
   await picture(page, 'kits');
 });
@@ -216,7 +216,7 @@ test('gait', async ({ page }) => {
   await page.getByLabel('stride').fill('88');
   await page.getByLabel('stride').press('Tab');
   await page.getByRole('button', { name: 'onion skin' }).click();
-  await page.mouse.move(600, 20);
+  await page.mouse.move(380, 20);
   await toFrame(page, 1);
   const strip = page.getByRole('navigation', { name: 'Pose strip' });
   await expect(strip.getByRole('button').nth(4).locator('canvas[data-drawn]')).toBeAttached({ timeout: 90_000 });

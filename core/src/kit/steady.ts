@@ -71,13 +71,13 @@ function motionOf(shot: Shot, clip: Clip, id: string) {
   const still: Shot = { ...shot, clips: shot.clips.with(clip.id, { ...clip, travelling: false }) };
   const program = new Program(still);
   const frame = program.createFrame();
-  const { slotOf, parent } = program.layout;
+  const { slotOf, space: spaces } = program.layout;
   const slot = slotOf.get(id)!;
   const [world, space] = [new Float64Array(clip.length * 16), new Float64Array(clip.length * 16)];
   for (let f = 0; f < clip.length; f++) {
     program.evaluate(clip.first + f, frame);
     world.set(frame.world.subarray(slot * 16, slot * 16 + 16), f * 16);
-    space.set(frame.world.subarray(parent[slot] * 16, parent[slot] * 16 + 16), f * 16);
+    space.set(frame.world.subarray(spaces[slot] * 16, spaces[slot] * 16 + 16), f * 16);
   }
   return { frames: clip.length, world, space };
 }

@@ -23,7 +23,7 @@ const at = (frame: number) => {
 describe('the float on the steps', () => {
   test('is a shot that Varrup reads, made of recipes it knows', () => {
     expect(parseShot(JSON.parse(JSON.stringify(shot)), harbourRigs()).ok).toBe(true);
-    for (const recipe of shot.recipes.values()) expect(kitOf(recipe.kit)).toBeDefined();
+    for (const recipe of shot.recipes.values()) expect(kitOf(recipe.kit)?.id).toBe(recipe.kit);
   });
 
   test('has nothing the checks would find', () => {

@@ -63,7 +63,7 @@ test('a rig is told once, when it comes to be linked', () => {
   const next = bringRig.apply(shot, newRigMembers(shot, { rig: 'walker', version: 1, id: 'w' }));
   const news = here.news(next);
   expect(news.rigs.map((r) => r.id)).toEqual(['walker']);
-  expect(there.hear(carried(news)).rigs.find({ rig: 'walker', version: 1 })).toBeDefined();
+  expect(there.hear(carried(news)).rigs.find({ rig: 'walker', version: 1 })?.rig.id).toBe('walker');
   expect(here.news(moved(next, 1)).rigs).toEqual([]);
 });
 
