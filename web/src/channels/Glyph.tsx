@@ -9,7 +9,15 @@ export function Glyph({ state }: { state: ChannelState }) {
     <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden>
       {state === 'keyed' ? <rect x="5" y="1.5" width="6" height="13" rx="3" className="fill-ink" /> : null}
       {state === 'animated' ? (
-        <rect x="5.6" y="3.6" width="4.8" height="8.8" rx="2.4" className="fill-none stroke-graphite" strokeWidth="1.2" />
+        <rect
+          x="5.6"
+          y="3.6"
+          width="4.8"
+          height="8.8"
+          rx="2.4"
+          className="fill-none stroke-graphite"
+          strokeWidth="1.2"
+        />
       ) : null}
       {state === 'loose' ? <LeaningPeg /> : null}
       {state === 'constant' ? <circle cx="8" cy="8" r="1.5" className="fill-graphite" opacity="0.6" /> : null}
