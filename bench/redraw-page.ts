@@ -8,8 +8,9 @@ import { drawCurves } from '../web/src/timeline/draw-curves.ts';
 import { drawSheet, drawSheetNow } from '../web/src/timeline/draw-sheet.ts';
 import { sheetRows } from '../web/src/timeline/sheet-rows.ts';
 import { shownCurves, valueSpan } from '../web/src/timeline/shown-curves.ts';
+import { useHabits } from '../web/src/view/habits.ts';
 import { usePlayhead } from '../web/src/view/playhead.ts';
-import { useHabits, useView } from '../web/src/view/view-store.ts';
+import { select } from '../web/src/view/selection.ts';
 import { rigs } from './cast.ts';
 
 /** Runs in the page: the middle of many redraws, each waited for by reading a pixel back. */
@@ -69,7 +70,7 @@ function measurePlayed(shot: Shot): number {
 /** Arcs and onion skin of a figure as they are made anew at each change, here of the frame and of the shot in turn. */
 function measureAround(shot: Shot): number {
   const [arcs, ghosts] = [new Arcs(), new Ghosts(new FormStore())];
-  useView.setState({ selection: shot.members.keys() });
+  select(shot.members.keys());
   useHabits.setState({
     arc: { around: 12, space: 'world', point: 'origin' },
     onion: { on: true, before: 6, after: 6, every: 1, look: 'shapes', who: 'moving' },

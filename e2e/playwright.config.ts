@@ -27,6 +27,9 @@ export default defineConfig({
         '--no-sandbox',
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',
+        // Without a graphics card the sheet and the curves are drawn quicker by the page itself: a third of a test's time.
+        '--disable-accelerated-2d-canvas',
+        '--disable-gpu-rasterization',
         '--disable-background-networking',
         '--no-first-run',
         '--disable-component-update',

@@ -12,6 +12,8 @@ import { serve } from './setup/serve.mjs';
  * beside a started Varrup. Ends with one line that adds all of it up.
  */
 const totals = { passed: 0, failed: 0, skipped: 0 };
+/** What failed, to be said once more at the end: what is printed before is long. */
+const failures = [];
 const results = join(root, 'test-results');
 const dataDir = join(root, '.varrup-test', String(process.pid));
 
@@ -70,6 +72,7 @@ await main(async () => {
     await varrup.stop();
     rmSync(dataDir, { recursive: true, force: true });
   }
+  for (const failure of failures) say(`\nFAIL ${failure}`);
   say(`\n${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped`);
   process.exitCode = totals.failed > 0 ? 1 : 0;
 });
@@ -84,7 +87,10 @@ function inTurn(tasks) {
 async function check(what, command, args) {
   const code = await run(command, args);
   if (code === 0) totals.passed++;
-  else totals.failed++;
+  else {
+    totals.failed++;
+    failures.push(what);
+  }
   say(`${code === 0 ? 'ok  ' : 'FAIL'} ${what}`);
 }
 
@@ -96,9 +102,13 @@ async function suite(what, file, counts, [command, args, options]) {
   try {
     found = counts(JSON.parse(readFileSync(file, 'utf8')));
   } catch {
-    found = { passed: 0, failed: 1, skipped: 0 };
+    found = { passed: 0, failed: 1, skipped: 0, failures: [`${what}: no report`] };
   }
-  if (code !== 0 && found.failed === 0) found.failed = 1;
+  if (code !== 0 && found.failed === 0) {
+    found.failed = 1;
+    found.failures.push(`${what}: ended with ${code}`);
+  }
+  failures.push(...found.failures);
   for (const key of Object.keys(totals)) totals[key] += found[key];
 }
 
@@ -107,9 +117,31 @@ function vitestCounts(report) {
     passed: report.numPassedTests,
     failed: report.numFailedTests,
     skipped: report.numPendingTests + report.numTodoTests,
+    failures: report.testResults.flatMap((file) => [
+      ...(file.status === 'failed' && file.assertionResults.length === 0 ? [told(file.name, '', file.message)] : []),
+      ...file.assertionResults
+        .filter((test) => test.status === 'failed')
+        .map((test) => told(file.name, test.fullName, test.failureMessages.join('\n'))),
+    ]),
   };
 }
 
-function playwrightCounts({ stats }) {
-  return { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped };
+function playwrightCounts({ stats, suites }) {
+  const specs = (suite) => [...suite.specs, ...(suite.suites ?? []).flatMap(specs)];
+  return {
+    passed: stats.expected + stats.flaky,
+    failed: stats.unexpected,
+    skipped: stats.skipped,
+    failures: suites
+      .flatMap(specs)
+      .flatMap(({ file, title, tests }) =>
+        tests
+          .filter((test) => test.status === 'unexpected')
+          .map(({ results }) => told(file, title, results.at(-1)?.error?.message ?? '')),
+      ),
+  };
 }
+
+/** A failure in a few lines. */
+const told = (file, title, message) =>
+  `${file.replace(root, '.')} › ${title}\n${message.split('\n').slice(0, 12).join('\n')}`;

@@ -16,12 +16,13 @@ import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { select, useSelection } from '../view/selection.ts';
 
 /** Every bounce of what is picked in numbers: when it lands, how high it comes, how long it takes, and whether it touches. */
 export function BounceTable() {
   const shot = useShot((s) => s.shot);
-  const { selection, channels } = useView();
+  const selection = useSelection((s) => s.picked);
+  const channels = useSelection((s) => s.channels);
   const tables = useMemo(() => {
     if (!shot) return [];
     const members = selection.length > 0 ? selection : shot.members.keys();
@@ -158,7 +159,7 @@ function Row({ row, metres, rate }: { row: BounceRow; metres: boolean; rate: num
             onClick={() => {
               usePlayhead.getState().stop();
               usePlayhead.getState().go(contact.frame);
-              useView.getState().select([splitPath(row.path).member]);
+              select([splitPath(row.path).member]);
             }}
           >
             {round(contact.frame)}

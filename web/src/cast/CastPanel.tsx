@@ -55,7 +55,8 @@ import { Menu, MenuItem } from '../ui/Menu.tsx';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { select, useSelection } from '../view/selection.ts';
+import { useShown } from '../view/shown.ts';
 import { looseMembers } from './loose-members.ts';
 import { SideMark } from './SideMark.tsx';
 import { Stairs } from './Stairs.tsx';
@@ -83,7 +84,7 @@ const STAGE = 'the stage';
 export function CastPanel() {
   const shot = useShot((s) => s.shot);
   const run = useShot((s) => s.run);
-  const selection = useView((v) => v.selection);
+  const selection = useSelection((s) => s.picked);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [renaming, setRenaming] = useState<string | null>(null);
   const asked = useQuestion((q) => q.open === 'rename-member');
@@ -104,7 +105,7 @@ export function CastPanel() {
   useEffect(() => {
     if (!asked) return;
     useQuestion.getState().ask(null);
-    setRenaming(useView.getState().selection.at(-1) ?? null);
+    setRenaming(useSelection.getState().picked.at(-1) ?? null);
   }, [asked]);
   if (!shot) return null;
 
@@ -128,7 +129,7 @@ export function CastPanel() {
     const at = rowOf(rows, lead);
     const go = (to: number) => {
       const row = rows[to];
-      if (row) useView.getState().select('set' in row ? row.members : [row.id], event.shiftKey ? 'add' : 'only');
+      if (row) select('set' in row ? row.members : [row.id], event.shiftKey ? 'add' : 'only');
     };
     const moves: Record<string, () => unknown> = {
       ArrowDown: () => go(at + 1),
@@ -314,13 +315,13 @@ function setsByRig(shot: Shot): Map<string, { id: string; set: ControlSet; membe
 
 /** A control set of a rig: pressing it picks its controls, the eye hides them. */
 function SetRow({ shot, row }: { shot: Shot; row: Extract<CastRow, { set: ControlSet }> }) {
-  const hidden = useView((v) => v.hiddenSets.includes(row.id));
-  const picked = useView((v) => row.members.some((id) => v.selection.includes(id)));
+  const hidden = useShown((s) => s.hiddenSets.includes(row.id));
+  const picked = useSelection((s) => row.members.some((id) => s.picked.includes(id)));
   const sides = new Set(row.members.map((id) => shot.rigs.controlOf(shot.members.at(id))?.side));
   const side = sides.size === 1 ? [...sides][0] : undefined;
   const toggle = () => {
-    const { hiddenSets, set } = useView.getState();
-    set({ hiddenSets: hidden ? hiddenSets.filter((id) => id !== row.id) : [...hiddenSets, row.id] });
+    const { hiddenSets } = useShown.getState();
+    useShown.setState({ hiddenSets: hidden ? hiddenSets.filter((id) => id !== row.id) : [...hiddenSets, row.id] });
   };
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the tree around it takes the keys for all rows
@@ -331,13 +332,8 @@ function SetRow({ shot, row }: { shot: Shot; row: Extract<CastRow, { set: Contro
       aria-label={row.set.name}
       tabIndex={-1}
       onClick={(event) =>
-        useView
-          .getState()
-          // The first of the set leads: the foot, not what turns the ankle.
-          .select(
-            [...row.members].reverse(),
-            event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only',
-          )
+        // The first of the set leads: the foot, not what turns the ankle.
+        select([...row.members].reverse(), event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only')
       }
       className={`group flex h-7 items-center gap-2 rounded-md pr-1 select-none ${picked ? 'bg-blue-wash' : 'hover:bg-well'}`}
       style={{ paddingLeft: 26 + row.depth * 14 }}
@@ -397,9 +393,7 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
       aria-label={member.name}
       tabIndex={-1}
       onClick={(event) =>
-        useView
-          .getState()
-          .select([member.id], event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only')
+        select([member.id], event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only')
       }
       onDoubleClick={() => onRename(true)}
       className={`group flex h-7 items-center select-none gap-1.5 rounded-md pr-1 ${picked ? 'bg-blue-wash' : 'hover:bg-well'} ${

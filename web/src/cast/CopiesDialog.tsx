@@ -5,7 +5,7 @@ import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 
 /** More members than this in one go are more than anybody means. */
 const MOST = 1000;
@@ -15,7 +15,7 @@ export function CopiesDialog() {
   const open = useQuestion((q) => q.open === 'copies');
   const ask = useQuestion((q) => q.ask);
   const shot = useShot((s) => s.shot);
-  const lead = useView((v) => v.selection.at(-1));
+  const lead = useSelection((s) => s.picked.at(-1));
   if (!open || !shot || !lead) return null;
   return <Copies shot={shot} lead={lead} onClose={() => ask(null)} />;
 }
@@ -23,7 +23,7 @@ export function CopiesDialog() {
 function Copies({ shot, lead, onClose }: { shot: Shot; lead: string; onClose: () => void }) {
   const [counts, setCounts] = useState<[number, number, number]>([4, 1, 1]);
   const [steps, setSteps] = useState(() => sizeOf(shot, lead));
-  const { selection } = useView.getState();
+  const { picked: selection } = useSelection.getState();
   const copies = counts[0] * counts[1] * counts[2] - 1;
   const fine = copies > 0 && copies * selection.length <= MOST;
   const set = (list: [number, number, number], i: number, v: number) => list.with(i, v) as [number, number, number];

@@ -5,7 +5,7 @@ import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 
 type Carrying = Parameters<typeof carry>[0];
 
@@ -14,7 +14,7 @@ export function HoldDialog() {
   const open = useQuestion((q) => q.open === 'hold');
   const ask = useQuestion((q) => q.ask);
   const shot = useShot((s) => s.shot);
-  const selection = useView((v) => v.selection);
+  const selection = useSelection((s) => s.picked);
   const frame = Math.round(usePlayhead((p) => p.settled));
   if (!open || !shot || selection.length === 0) return null;
   const lead = shot.members.at(selection[selection.length - 1]);

@@ -3,7 +3,7 @@ import { useShot } from '../shot/shot-store.ts';
 import { Dialog } from '../ui/Dialog.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 
 /** Puts what is picked under another member: what dragging in the cast does, for the keyboard. */
 export function ParentDialog() {
@@ -11,7 +11,7 @@ export function ParentDialog() {
   const ask = useQuestion((q) => q.ask);
   const shot = useShot((s) => s.shot);
   const run = useShot((s) => s.run);
-  const selection = useView((v) => v.selection);
+  const selection = useSelection((s) => s.picked);
   if (!open || !shot || selection.length === 0) return null;
   const own = withDescendants(shot, selection);
   const choices = castOrder(shot).filter(({ member }) => !own.has(member.id) && member.kind !== 'control');

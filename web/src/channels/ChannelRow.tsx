@@ -25,15 +25,19 @@ import { unitScale } from '../timeline/shown-curves.ts';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { written } from '../ui/number-range.ts';
+import { useAutoKey } from '../view/auto-key.ts';
+import { useFormulaOf } from '../view/formula-of.ts';
 import { live } from '../view/live.ts';
+import { usePlaces } from '../view/places.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { pickChannels, useSelection } from '../view/selection.ts';
 import { Glyph } from './Glyph.tsx';
 
 /** Changes a channel of everybody picked who has it, as a hand does. */
 export function changeAll(channelId: string, value: ChannelValue, act: Preview['show']): void {
   const { committed } = useShot.getState();
-  const { selection, autoKey } = useView.getState();
+  const { picked: selection } = useSelection.getState();
+  const { mode: autoKey } = useAutoKey.getState();
   if (!committed) return;
   const who = selection.filter(
     (id) =>
@@ -184,7 +188,11 @@ function ShowFormula({ path, name }: { path: string; name: string }) {
       <button
         type="button"
         aria-label={`${name} is computed; show its formula`}
-        onClick={() => useView.getState().set({ tab: 'formula', formula: path, channels: [] })}
+        onClick={() => {
+          usePlaces.setState({ tab: 'formula' });
+          useFormulaOf.setState({ path });
+          pickChannels([]);
+        }}
         className="tabular grid size-6 place-items-center rounded-md font-semibold text-blue hover:bg-well"
       >
         =
@@ -199,7 +207,7 @@ const TURN_TINTS: Readonly<Record<string, string>> = { x: 'text-turn-x', y: 'tex
 
 /** The name of a channel; pressing it picks the channel, for keying it alone and for seeing its curve alone. */
 function PickChannel({ path, word, name, axis }: { path: string; word: string; name: string; axis: string }) {
-  const picked = useView((v) => v.channels.includes(path));
+  const picked = useSelection((s) => s.channels.includes(path));
   const tint = (path.includes('.turn.') ? TURN_TINTS : TINTS)[axis] ?? 'text-graphite';
   return (
     <Hint text={`Pick ${name}: key it alone, see its curve alone`} side="left">
@@ -208,9 +216,9 @@ function PickChannel({ path, word, name, axis }: { path: string; word: string; n
         aria-pressed={picked}
         aria-label={`Pick ${name}`}
         onClick={(event) => {
-          const { channels, set } = useView.getState();
+          const { channels } = useSelection.getState();
           const others = channels.filter((p) => p !== path);
-          set({ channels: picked ? others : event.shiftKey || event.ctrlKey ? [...others, path] : [path] });
+          pickChannels(picked ? others : event.shiftKey || event.ctrlKey ? [...others, path] : [path]);
         }}
         className={`h-6 rounded-md text-center font-medium hover:bg-well aria-pressed:bg-blue-wash aria-pressed:text-blue ${tint}`}
       >

@@ -23,10 +23,11 @@ import { Spacing } from '../spacing/Spacing.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
+import { useAutoKey } from '../view/auto-key.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 import { ChannelRow, changeAll, KeyGlyph, type RowProps, together } from './ChannelRow.tsx';
 import { Deformers } from './Deformers.tsx';
 import { FormFields } from './FormFields.tsx';
@@ -35,7 +36,7 @@ import { TurnsBy } from './TurnsBy.tsx';
 
 /** The channels of what is picked, and how the frames between two of its keys lie. */
 export function ChannelsPanel({ shot }: { shot: Shot }) {
-  const lead = useView((v) => v.selection.at(-1));
+  const lead = useSelection((s) => s.picked.at(-1));
   // Values of the frame one is on.
   usePlayhead((p) => p.settled);
   const member = lead ? shot.members.get(lead) : undefined;
@@ -53,7 +54,7 @@ export function ChannelsPanel({ shot }: { shot: Shot }) {
 
 /** The channels of what is picked: what they hold, how they stand on this frame, and every way to key them. */
 function Channels({ shot, member }: { shot: Shot; member: Member }) {
-  const count = useView((v) => v.selection.length);
+  const count = useSelection((s) => s.picked.length);
   const frame = usePlayhead((p) => p.settled);
   const channels = shownChannels(member, shot.rigs);
   const keyedHere = channels.filter((c) => channelState(shot, channelPath(member.id, c.id), frame) === 'keyed').length;
@@ -148,8 +149,8 @@ function ControlActions({ disabled }: { disabled: boolean }) {
 
 /** The ways of keying, a press each. */
 function KeyButtons({ shot, member, disabled }: RowProps) {
-  const channels = useView((v) => v.channels);
-  const selection = useView((v) => v.selection);
+  const channels = useSelection((s) => s.channels);
+  const selection = useSelection((s) => s.picked);
   const run = useShot((s) => s.run);
   const picked = channels.length;
   const chosen = [
@@ -219,7 +220,7 @@ function KeyButtons({ shot, member, disabled }: RowProps) {
 
 /** Says where an angle jumps round by nearly a whole turn, and unrolls it. */
 function Flips({ shot }: { shot: Shot }) {
-  const selection = useView((v) => v.selection);
+  const selection = useSelection((s) => s.picked);
   const flips = useMemo(() => findFlips(shot, selection), [shot, selection]);
   if (flips.length === 0) return null;
   const [first] = flips;
@@ -267,7 +268,7 @@ function ColourRow({ shot, member, disabled }: RowProps) {
   const frame = usePlayhead((p) => p.settled);
   const paths = ['r', 'g', 'b'].map((c) => channelPath(member.id, `colour.${c}`));
   const [r, g, b] = ['r', 'g', 'b'].map((c) => live.now?.value(member.id, `colour.${c}`) ?? 1);
-  const { autoKey } = useView.getState();
+  const { mode: autoKey } = useAutoKey.getState();
   const values = (hex: string) =>
     Object.fromEntries(Object.entries(colourChannels(hex)).map(([id, v]) => [channelPath(member.id, id), v]));
   const hex = colourText(r, g, b);

@@ -3,12 +3,12 @@ import { commandOf, shortcutOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 import { LeaningPeg } from './Glyph.tsx';
 
 /** Says what is loose, and lets it be keyed or dropped with one press. */
 export function LooseBar({ shot }: { shot: Shot }) {
-  const lead = useView((v) => v.selection.at(-1));
+  const lead = useSelection((s) => s.picked.at(-1));
   const now = usePlayhead((p) => p.settled);
   const paths = shot.loose.keys();
   if (paths.length === 0) return null;

@@ -9,11 +9,11 @@ import { NameDialog } from '../ui/Dialog.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 
 /** The control sets of the shot: channels that are picked and keyed together, whoever they belong to. */
 export function SetsPanel({ shot }: { shot: Shot }) {
-  const picked = useView((v) => v.selection.length);
+  const picked = useSelection((s) => s.picked.length);
   const sets = shot.sets.values().sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
   return (
     <div className="flex min-h-0 grow flex-col">

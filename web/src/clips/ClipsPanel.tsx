@@ -35,12 +35,14 @@ import { NameDialog } from '../ui/Dialog.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
-import { useHabits, useView } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
+import { useLooking } from '../view/looking.ts';
+import { useSelection } from '../view/selection.ts';
 import { WayFields } from './WayFields.tsx';
 
 /** The clips of the rig that is meant, and what the one at work is. */
 export function ClipsPanel({ shot }: { shot: Shot }) {
-  const selection = useView((v) => v.selection);
+  const selection = useSelection((s) => s.picked);
   const rig = rigMeant(shot, selection);
   if (!rig)
     return <p className="p-4 text-graphite">Clips belong to rigs: pick one, and make a walk, an idle or a strike.</p>;
@@ -341,8 +343,8 @@ function Vary({ shot, clip }: { shot: Shot; clip: Clip }) {
 function Study() {
   const footprints = useHabits((h) => h.footprints);
   const bodyArcs = useHabits((h) => h.bodyArcs);
-  const follow = useView((v) => v.follow);
-  const four = useView((v) => v.four);
+  const follow = useLooking((s) => s.follow);
+  const four = useLooking((s) => s.four);
   const rows = [
     ['view.footprints', 'footprints', footprints],
     ['view.bodyArcs', 'arcs of the body', bodyArcs],

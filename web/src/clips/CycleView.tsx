@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { rigMeant } from '../commands/rig-meant.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 import { type Across, LEFT } from './across.ts';
 import { GaitChart } from './GaitChart.tsx';
 import { StudyGraph } from './StudyGraph.tsx';
@@ -15,7 +15,7 @@ const RIGHT = 24;
 /** One round of the cycle at work: which foot is down when, and how a point of the body goes. */
 export function CycleView() {
   const shot = useShot((s) => s.shot);
-  const selection = useView((v) => v.selection);
+  const selection = useSelection((s) => s.picked);
   const rig = shot && rigMeant(shot, selection);
   const clip = rig ? clipAtWork(shot, rig) : null;
   if (!shot) return null;

@@ -1,11 +1,13 @@
 import {
-  anatomyOf,
   applyRecipe,
+  type BarMove,
+  type BarMoved,
+  barMoved,
   type Clip,
-  controlsOf,
-  type Recipe,
+  type FootRow,
+  footRows,
+  piecesOf,
   type Shot,
-  type Stance,
   setStances,
   shiftInCycle,
 } from '@varrup/core';
@@ -19,40 +21,28 @@ import { type Across, LEFT } from './across.ts';
 const ROW = 17;
 const TOP = 20;
 
-type Grip = 'whole' | 'from' | 'to';
-
-/** A foot of the chart. */
-interface Row {
-  readonly control: string;
-  readonly member: string;
-  readonly name: string;
-  readonly side: string;
-  readonly stances: readonly Stance[];
-}
-
 /** Which foot is down when. A bar is dragged to move the foot's steps in time, its ends to let it stand shorter or longer. */
 export function GaitChart({ shot, clip, width, across }: { shot: Shot; clip: Clip; width: number; across: Across }) {
-  const rows = rowsOf(shot, clip);
+  const rows = footRows(shot, clip);
   const [dragged, setDragged] = useState<string | null>(null);
   const preview = usePreview('gait chart');
-  const press = useRef<{ row: Row; stance: number; grip: Grip; x: number; alone: boolean; base: Shot } | null>(null);
+  const press = useRef<(Omit<BarMove, 'by'> & { name: string; x: number; base: Shot }) | null>(null);
   const height = TOP + rows.length * ROW + 6;
   const perFrame = across(1) - across(0);
 
   const change = (by: number, live: boolean) => {
     const p = press.current;
     if (!p) return;
-    const done = moved(p.base, clip, p.row, p.stance, p.grip, by, p.alone);
-    setDragged(by === 0 ? null : `${p.row.name} ${by > 0 ? '+' : '−'}${Math.abs(by)}`);
+    setDragged(by === 0 ? null : `${p.name} ${by > 0 ? '+' : '−'}${Math.abs(by)}`);
     if (by === 0) preview.drop();
-    else shown(preview, done);
+    else shown(preview, clip.id, p.control, barMoved(p.base, clip, { ...p, by }));
     if (!live && by !== 0) preview.keep();
   };
-  const onDown = (event: PointerEvent, row: Row, stance: number, grip: Grip) => {
+  const onDown = (event: PointerEvent, { control, name }: FootRow, stance: number, grip: BarMove['grip']) => {
     if (event.button !== 0) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const base = useShot.getState().committed;
-    if (base) press.current = { row, stance, grip, x: event.clientX, alone: event.altKey, base };
+    if (base) press.current = { control, name, stance, grip, x: event.clientX, alone: event.altKey, base };
   };
   const onMove = (event: PointerEvent) => {
     const p = press.current;
@@ -70,13 +60,14 @@ export function GaitChart({ shot, clip, width, across }: { shot: Shot; clip: Cli
     press.current = null;
     setDragged(null);
   };
-  const onKey = (event: KeyboardEvent, row: Row, stance: number) => {
+  const onKey = (event: KeyboardEvent, { control }: FootRow, stance: number) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     const base = useShot.getState().committed;
     if (!by || !base) return;
     event.preventDefault();
     event.stopPropagation();
-    shown(preview, moved(base, clip, row, stance, event.shiftKey ? 'to' : 'whole', by, event.altKey));
+    const grip = event.shiftKey ? 'to' : 'whole';
+    shown(preview, clip.id, control, barMoved(base, clip, { control, stance, grip, by, alone: event.altKey }));
     preview.keep();
   };
 
@@ -95,7 +86,7 @@ export function GaitChart({ shot, clip, width, across }: { shot: Shot; clip: Cli
               </text>
               <line x1={across(0)} x2={across(clip.length)} y1={y + 8} y2={y + 8} stroke="var(--rule)" />
               {row.stances.flatMap((stance, s) =>
-                pieces(stance, clip.length).map(([from, to], piece) => (
+                piecesOf(stance, clip.length).map(([from, to], piece) => (
                   <g key={`${row.control} ${from}`}>
                     <rect
                       x={across(from)}
@@ -197,91 +188,9 @@ function Ruler({ clip, across, height }: { clip: Clip; across: Across; height: n
   );
 }
 
-const rowsOf = (shot: Shot, clip: Clip): Row[] => {
-  const member = shot.members.get(clip.rig);
-  if (member?.kind !== 'rig') return [];
-  const own = new Map(controlsOf(shot, clip.rig).map((c) => [c.shape.control, c]));
-  return shot.rigs.at(member.shape).rig.feet.flatMap((foot) => {
-    const control = own.get(foot.control);
-    if (!control) return [];
-    const side = shot.rigs.control(control.shape)?.side ?? 'centre';
-    return [
-      {
-        control: foot.control,
-        member: control.id,
-        name: control.name,
-        side,
-        stances: clip.stances[foot.control] ?? [],
-      },
-    ];
-  });
-};
-
-/** A stance as it is seen in one round: in one piece, or in two where it goes through the seam. */
-const pieces = ({ from, to }: Stance, length: number): [number, number][] =>
-  to <= length
-    ? [[from, to]]
-    : [
-        [from, length],
-        [0, to - length],
-      ];
-
-type Done =
-  | { readonly kind: 'recipe'; readonly recipe: Recipe }
-  | { readonly kind: 'shift'; readonly id: string; readonly by: Record<string, number> }
-  | { readonly kind: 'stances'; readonly id: string; readonly control: string; readonly stances: Stance[] };
-
-/** What a drag on the chart comes to: other settings of the gait that wrote it, or keys moved round the cycle. */
-function moved(shot: Shot, clip: Clip, row: Row, stance: number, grip: Grip, by: number, alone: boolean): Done {
-  const recipe = shot.recipes.values().find((r) => r.kit === 'gait' && r.member === clip.rig);
-  const feet = legOrder(shot, clip);
-  const share = (by / clip.length) * 100;
-  if (recipe && grip === 'whole') {
-    const settings = { ...recipe.settings };
-    const pair = alone ? [row.control] : [row.control, ...partnersOfFoot(shot, clip, row.control)];
-    for (const control of pair) {
-      const name = `fall${feet.indexOf(control) + 1}`;
-      settings[name] = (((Number(settings[name]) + share) % 100) + 100) % 100;
-    }
-    return { kind: 'recipe', recipe: { ...recipe, settings } };
-  }
-  if (recipe) {
-    const down = Number(recipe.settings.down) + (grip === 'to' ? share : -share);
-    return { kind: 'recipe', recipe: { ...recipe, settings: { ...recipe.settings, down } } };
-  }
-  if (grip === 'whole') {
-    const controls =
-      alone || clip.halves === 'free' ? [row.control] : [row.control, ...partnersOfFoot(shot, clip, row.control)];
-    const ids = controlsOf(shot, clip.rig)
-      .filter((c) => controls.includes(c.shape.control))
-      .map((c) => c.id);
-    return { kind: 'shift', id: clip.id, by: Object.fromEntries(ids.map((id) => [id, by])) };
-  }
-  const stances = row.stances.map((s, i) => {
-    if (i !== stance) return s;
-    const from = grip === 'from' ? s.from + by : s.from;
-    const to = grip === 'to' ? s.to + by : s.to;
-    const start = ((from % clip.length) + clip.length) % clip.length;
-    return { from: start, to: start + Math.min(clip.length - 1, Math.max(1, to - from)) };
-  });
-  return { kind: 'stances', id: clip.id, control: row.control, stances };
-}
-
-function shown({ show }: Preview, done: Done): void {
-  if (done.kind === 'recipe') show(applyRecipe, { recipe: done.recipe, replace: false });
-  else if (done.kind === 'shift') show(shiftInCycle, { id: done.id, by: done.by });
-  else show(setStances, { id: done.id, control: done.control, stances: done.stances });
-}
-
-/** The feet in the order of the gait's settings: hind left, hind right, fore left, fore right. */
-function legOrder(shot: Shot, clip: Clip): string[] {
-  const member = shot.members.get(clip.rig);
-  const anatomy = member?.kind === 'rig' ? anatomyOf(shot.rigs.at(member.shape)) : '';
-  return typeof anatomy === 'string' ? [] : anatomy.legs.map((leg) => leg.control);
-}
-
-function partnersOfFoot(shot: Shot, clip: Clip, control: string): string[] {
-  const own = controlsOf(shot, clip.rig).find((c) => c.shape.control === control);
-  const partner = own && shot.rigs.control(own.shape)?.partner;
-  return partner ? [partner] : [];
+/** Makes what moving a bar comes to. */
+function shown({ show }: Preview, id: string, control: string, moved: BarMoved): void {
+  if (moved.kind === 'recipe') show(applyRecipe, { recipe: moved.recipe, replace: false });
+  else if (moved.kind === 'shift') show(shiftInCycle, { id, by: moved.by });
+  else show(setStances, { id, control, stances: moved.stances });
 }

@@ -11,7 +11,7 @@ import { line as lineOf, scaleLinear } from 'd3';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 import type { Across } from './across.ts';
 
 const measures: Readonly<Record<Measure, string>> = { height: 'height', forward: 'forward place', speed: 'speed' };
@@ -22,7 +22,7 @@ export function StudyGraph({ shot, clip, width, across }: { shot: Shot; clip: Cl
   const [chosen, setChosen] = useState<string>('hips');
   const [height, setHeight] = useState(90);
   const box = useRef<HTMLDivElement>(null);
-  const lead = useView((v) => v.selection.at(-1));
+  const lead = useSelection((s) => s.picked.at(-1));
   const settled = usePlayhead((p) => p.settled);
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => setHeight(entry.contentRect.height));

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { select } from '../view/selection.ts';
 import { answers, frameTyped } from './found.ts';
 import { commands, shortcutOf } from './list.ts';
 
@@ -95,7 +95,7 @@ function Bodies({ typed }: { typed: string }) {
           className={ITEM}
           onSelect={() => {
             useQuestion.getState().ask(null);
-            useView.getState().select([id]);
+            select([id]);
           }}
         >
           {words}

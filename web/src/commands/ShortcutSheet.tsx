@@ -1,8 +1,8 @@
 import { type KeyboardEvent, useState } from 'react';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
+import { useHabits } from '../view/habits.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useHabits } from '../view/view-store.ts';
 import { type AppCommand, pressed } from './command.ts';
 import { commands } from './list.ts';
 

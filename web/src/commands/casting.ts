@@ -15,9 +15,11 @@ import {
   simpleKinds,
 } from '@varrup/core';
 import { useTable } from '../trial/table.ts';
+import { useAutoKey } from '../view/auto-key.ts';
 import { useQuestion } from '../view/questions.ts';
+import { select, useSelection } from '../view/selection.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasSelection, hasShot, run, shotNow, unlocked, view, withShot } from './now.ts';
+import { frameNow, hasSelection, hasShot, pickedNow, run, shotNow, unlocked, withShot } from './now.ts';
 
 /** Who is in the shot. */
 
@@ -34,7 +36,7 @@ export function bringIn(kind: KindName): void {
   if (!shot) return;
   const member = newMember(shot, { kind, values: firstPlaces[kind] });
   run(addMember, { member });
-  view().select([member.id]);
+  select([member.id]);
 }
 
 export const casting: AppCommand[] = [
@@ -70,8 +72,8 @@ export const casting: AppCommand[] = [
     shortcut: 'G',
     run: withShot((shot) => {
       const group = newMember(shot, { kind: 'group' });
-      run(groupMembers, { ids: view().selection, group, frame: frameNow() });
-      view().select([group.id]);
+      run(groupMembers, { ids: pickedNow(), group, frame: frameNow() });
+      select([group.id]);
     }),
     enabled: hasSelection,
   },
@@ -81,10 +83,10 @@ export const casting: AppCommand[] = [
     group: 'Cast',
     shortcut: 'Ctrl+D',
     run: withShot((shot) => {
-      const ids = view().selection;
+      const ids = pickedNow();
       const copies = copiesOf(shot, ids);
       run(duplicateMembers, { ids, copies });
-      view().select(ids.map((id) => copies[id]));
+      select(ids.map((id) => copies[id]));
     }),
     enabled: hasSelection,
   },
@@ -93,7 +95,7 @@ export const casting: AppCommand[] = [
     label: 'Hide or show',
     group: 'Cast',
     shortcut: 'H',
-    run: withShot((shot) => toggleVisible(shot, view().selection)),
+    run: withShot((shot) => toggleVisible(shot, pickedNow())),
     enabled: hasSelection,
   },
   {
@@ -102,7 +104,7 @@ export const casting: AppCommand[] = [
     group: 'Cast',
     shortcut: 'Shift+H',
     run: withShot((shot) => {
-      const ids = view().selection;
+      const ids = pickedNow();
       run(lockMembers, { ids, locked: !ids.every((id) => shot.members.at(id).locked) });
     }),
     enabled: hasSelection,
@@ -113,8 +115,8 @@ export const casting: AppCommand[] = [
     group: 'Cast',
     shortcut: 'Shift+Delete',
     run: () => {
-      run(removeMembers, { ids: unlocked(view().selection) });
-      view().select([]);
+      run(removeMembers, { ids: unlocked(pickedNow()) });
+      select([]);
     },
     enabled: hasSelection,
   },
@@ -126,7 +128,7 @@ export const casting: AppCommand[] = [
     run: () => {
       const { on, leave } = useTable.getState();
       if (on) leave();
-      else view().set({ selection: [], keys: {}, channels: [] });
+      else useSelection.setState({ picked: [], keys: {}, channels: [] });
     },
   },
   {
@@ -134,7 +136,7 @@ export const casting: AppCommand[] = [
     label: 'Pick everybody who is not locked',
     group: 'Cast',
     shortcut: 'Ctrl+A',
-    run: withShot((shot) => view().select(unlocked(shot.members.keys()))),
+    run: withShot((shot) => select(unlocked(shot.members.keys()))),
   },
 ];
 
@@ -144,5 +146,9 @@ export function toggleVisible(shot: Shot, ids: readonly string[]): void {
   if (!lead) return;
   const seen = (channelValue(shot, channelPath(lead, 'visible'), frameNow()) as number) >= 0.5;
   const values = Object.fromEntries(ids.map((id) => [channelPath(id, 'visible'), seen ? 0 : 1]));
-  run(changeChannels, { frame: frameNow(), values, autoKey: view().autoKey === 'every' ? 'animated' : view().autoKey });
+  run(changeChannels, {
+    frame: frameNow(),
+    values,
+    autoKey: useAutoKey.getState().mode === 'every' ? 'animated' : useAutoKey.getState().mode,
+  });
 }

@@ -9,8 +9,11 @@ import {
 } from '@varrup/core';
 import { toast } from 'sonner';
 import { menuOfPicked } from '../menus/here.ts';
+import { useAutoKey } from '../view/auto-key.ts';
+import { usePlaces } from '../view/places.ts';
+import { pickChannels } from '../view/selection.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
+import { channelsNow, frameNow, hasSelection, hasShot, pickedNow, run, shotNow, withShot } from './now.ts';
 
 /** The picked channels, whatever keys are picked. */
 
@@ -18,15 +21,15 @@ const CUSTOM = 'custom.';
 
 /** What the picked channels are called, and their first values. */
 const picked = (shot: Shot) =>
-  view().channels.flatMap((path) => {
+  channelsNow().flatMap((path) => {
     const { member: id, channel: name } = splitPath(path);
     const member = shot.members.get(id);
     const channel = member && findChannel(member, name, shot.rigs);
     return channel ? [{ path, id, channel }] : [];
   });
 
-const hasChannels = () => view().channels.length > 0;
-const hasCustom = () => view().channels.some((path) => splitPath(path).channel.startsWith(CUSTOM));
+const hasChannels = () => channelsNow().length > 0;
+const hasCustom = () => channelsNow().some((path) => splitPath(path).channel.startsWith(CUSTOM));
 
 export const channelCommands: AppCommand[] = [
   {
@@ -35,7 +38,7 @@ export const channelCommands: AppCommand[] = [
     group: 'Keys',
     run: withShot((shot) => {
       const keys = Object.fromEntries(
-        view().channels.flatMap((path) => {
+        channelsNow().flatMap((path) => {
           const frames = shot.curves.get(path)?.keys.map((k) => k.frame);
           return frames ? [[path, frames]] : [];
         }),
@@ -51,7 +54,7 @@ export const channelCommands: AppCommand[] = [
     group: 'Poses',
     run: withShot((shot) => {
       const values = Object.fromEntries(picked(shot).map(({ path, channel }) => [path, channel.initial]));
-      run(changeChannels, { frame: frameNow(), values, autoKey: view().autoKey });
+      run(changeChannels, { frame: frameNow(), values, autoKey: useAutoKey.getState().mode });
     }),
     enabled: hasChannels,
   },
@@ -62,7 +65,7 @@ export const channelCommands: AppCommand[] = [
     run: withShot((shot) => {
       for (const { id, channel } of picked(shot))
         if (channel.id.startsWith(CUSTOM)) run(removeCustomChannel, { id, channel: channel.id.slice(CUSTOM.length) });
-      view().set({ channels: [] });
+      pickChannels([]);
     }),
     enabled: hasCustom,
   },
@@ -71,14 +74,18 @@ export const channelCommands: AppCommand[] = [
     label: 'Pick the pivot: where it turns and sizes about',
     group: 'Cast',
     run: withShot((shot) => {
-      const paths = view().selection.flatMap((id) => {
+      const paths = pickedNow().flatMap((id) => {
         const member = shot.members.at(id);
         return ['pivot.x', 'pivot.y', 'pivot.z'].flatMap((channel) =>
           findChannel(member, channel, shot.rigs) ? [channelPath(id, channel)] : [],
         );
       });
-      if (paths.length > 0) view().set({ side: 'channels', channels: paths });
-      else toast('That turns about a place its rig gives it.');
+      if (paths.length === 0) {
+        toast('That turns about a place its rig gives it.');
+        return;
+      }
+      usePlaces.setState({ side: 'channels' });
+      pickChannels(paths);
     }),
     enabled: () => hasSelection() && shotNow() !== null,
   },

@@ -2,9 +2,11 @@ import { checkOf, type Finding, fixFindings, heedFindings, ignoreFinding } from 
 import { toast } from 'sonner';
 import { useFindings } from '../checks/findings.ts';
 import { tryOut } from '../trial/table.ts';
+import { usePlaces } from '../view/places.ts';
 import { usePlayhead } from '../view/playhead.ts';
+import { pickChannels, select } from '../view/selection.ts';
 import type { AppCommand } from './command.ts';
-import { run, shotNow, view } from './now.ts';
+import { run, shotNow } from './now.ts';
 
 /** Findings: going to them, mending them, leaving them alone. */
 
@@ -15,8 +17,8 @@ export function goToFinding(finding: Finding): void {
     usePlayhead.getState().stop();
     usePlayhead.getState().go(finding.frame);
   }
-  view().select([finding.member]);
-  if (finding.path) view().set({ channels: [finding.path] });
+  select([finding.member]);
+  if (finding.path) pickChannels([finding.path]);
 }
 
 /** Shows what the checks offer for findings: it is made when it is kept. */
@@ -45,7 +47,7 @@ function step(by: number): void {
   const at = findings.findIndex((f) => f.id === useFindings.getState().at);
   const next = at < 0 ? (by > 0 ? 0 : findings.length - 1) : (at + by + findings.length) % findings.length;
   goToFinding(findings[next]);
-  view().set({ side: 'checks' });
+  usePlaces.setState({ side: 'checks' });
 }
 
 const hasFindings = () => useFindings.getState().findings.length > 0;

@@ -21,17 +21,19 @@ import {
 import { toast } from 'sonner';
 import { useShot } from '../shot/shot-store.ts';
 import { type OnTable, tryOut } from '../trial/table.ts';
+import { useHabits } from '../view/habits.ts';
+import { usePlaces } from '../view/places.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useHabits } from '../view/view-store.ts';
+import { useTiming } from '../view/timing.ts';
 import type { AppCommand } from './command.ts';
-import { run, shotNow, view, withShot } from './now.ts';
+import { pickedNow, run, shotNow, withShot } from './now.ts';
 import { rigMeant } from './rig-meant.ts';
 
 /** Clips of the picked rig: cycles made, made longer, mirrored, shifted; in place or over the stage. */
 
 const clipNow = (): { shot: Shot; clip: Clip } | null => {
   const shot = shotNow();
-  const rig = shot && rigMeant(shot, view().selection);
+  const rig = shot && rigMeant(shot, pickedNow());
   const clip = rig ? clipAtWork(shot, rig) : null;
   return shot && clip ? { shot, clip } : null;
 };
@@ -44,14 +46,14 @@ const withClip = (act: (now: { shot: Shot; clip: Clip }) => void) => () => {
 
 const hasRig = () => {
   const shot = shotNow();
-  return shot !== null && rigMeant(shot, view().selection) !== null;
+  return shot !== null && rigMeant(shot, pickedNow()) !== null;
 };
 const hasClip = () => clipNow() !== null;
 
 /** Makes a clip of a rig that begins where playing begins. Keys the rig has without a clip become its own. */
 export function makeClip(shot: Shot, rig: string): void {
   run(addClip, { clip: newClip(shot, rig, { name: clipsOf(shot, rig).length === 0 ? 'Walk' : 'Clip' }) });
-  view().set({ side: 'clips' });
+  usePlaces.setState({ side: 'clips' });
 }
 
 /** Shows the feet held to the ground in the frames they touch it, with the travel they measure; or says what is missing for that. */
@@ -98,7 +100,7 @@ function showHeld(clip: Clip, seen: SeenFootfall, asMeasured: boolean): void {
 /** Moves the picked controls round the cycle. */
 function shiftPicked(frames: number): void {
   withClip(({ shot, clip }) => {
-    const ids = view().selection.filter((id) => shot.members.get(id)?.kind === 'control');
+    const ids = pickedNow().filter((id) => shot.members.get(id)?.kind === 'control');
     if (ids.length === 0) toast('Pick the controls that are to come later or earlier.');
     else run(shiftInCycle, { id: clip.id, by: Object.fromEntries(ids.map((id) => [id, frames])) });
   })();
@@ -107,7 +109,7 @@ function shiftPicked(frames: number): void {
 /** Each of the picked controls so many frames later than the one picked before it. */
 export function lagPicked(frames: number): void {
   withClip(({ shot, clip }) => {
-    const chain = view().selection.filter((id) => shot.members.get(id)?.kind === 'control');
+    const chain = pickedNow().filter((id) => shot.members.get(id)?.kind === 'control');
     if (chain.length < 2) toast('Pick the controls of a chain, from its root to its tip.');
     else run(shiftInCycle, { id: clip.id, by: lagOf(chain, frames) });
   })();
@@ -118,7 +120,7 @@ export function playRound({ first, length }: Clip): void {
   const shot = shotNow();
   if (!shot) return;
   usePlayhead.getState().go(first);
-  view().set({ span: { first: first - length * 0.06, last: first + length * 1.06 } });
+  useTiming.setState({ span: { first: first - length * 0.06, last: first + length * 1.06 } });
 }
 
 export const clipCommands: AppCommand[] = [
@@ -128,7 +130,7 @@ export const clipCommands: AppCommand[] = [
     group: 'Clips',
     shortcut: 'Alt+Shift+N',
     run: withShot((shot) => {
-      const rig = rigMeant(shot, view().selection);
+      const rig = rigMeant(shot, pickedNow());
       if (rig) makeClip(shot, rig);
     }),
     enabled: hasRig,

@@ -15,8 +15,22 @@ import {
   setKeys,
 } from '@varrup/core';
 import { toast } from 'sonner';
+import { useAutoKey } from '../view/auto-key.ts';
+import { pickKeys, useSelection } from '../view/selection.ts';
+import { useTool } from '../view/tool.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasKeys, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
+import {
+  channelsNow,
+  frameNow,
+  hasKeys,
+  hasSelection,
+  hasShot,
+  keysNow,
+  pickedNow,
+  run,
+  shotNow,
+  withShot,
+} from './now.ts';
 import { timingPaths } from './retiming.ts';
 
 /** Setting, picking, moving and deleting keys. */
@@ -49,8 +63,8 @@ export const keying: AppCommand[] = [
     group: 'Keys',
     shortcut: 'K',
     run: withShot((shot) => {
-      keyPaths(everydayPaths(shot, view().selection), PICK_FIRST);
-      tellOfPlaces(shot, view().selection);
+      keyPaths(everydayPaths(shot, pickedNow()), PICK_FIRST);
+      tellOfPlaces(shot, pickedNow());
     }),
     enabled: hasSelection,
   },
@@ -59,8 +73,8 @@ export const keying: AppCommand[] = [
     label: 'Key the picked channels',
     group: 'Keys',
     shortcut: 'Shift+K',
-    run: () => keyPaths(view().channels, 'Pick channels first: click their names in the channels panel.'),
-    enabled: () => view().channels.length > 0,
+    run: () => keyPaths(channelsNow(), 'Pick channels first: click their names in the channels panel.'),
+    enabled: () => channelsNow().length > 0,
   },
   ...(['move', 'turn', 'size'] as const).map(
     (tool): AppCommand => ({
@@ -68,7 +82,7 @@ export const keying: AppCommand[] = [
       label: `Key only ${tool}`,
       group: 'Keys',
       shortcut: { move: 'Alt+M', turn: 'Alt+T', size: 'Alt+S' }[tool],
-      run: withShot((shot) => keyPaths(groupPaths(shot, view().selection, tool), PICK_FIRST)),
+      run: withShot((shot) => keyPaths(groupPaths(shot, pickedNow(), tool), PICK_FIRST)),
       enabled: hasSelection,
     }),
   ),
@@ -79,7 +93,8 @@ export const keying: AppCommand[] = [
       group: 'Keys',
       shortcut: `Alt+${axis.toUpperCase()}`,
       run: withShot((shot) => {
-        const { tool, selection } = view();
+        const { tool } = useTool.getState();
+        const { picked: selection } = useSelection.getState();
         keyPaths(axisPaths(shot, selection, tool === 'pick' ? 'move' : tool, axis), PICK_FIRST);
       }),
       enabled: hasSelection,
@@ -91,7 +106,7 @@ export const keying: AppCommand[] = [
     group: 'Keys',
     shortcut: 'C',
     run: withShot((shot) => {
-      const { selection } = view();
+      const { picked: selection } = useSelection.getState();
       const paths = animatedPaths(shot, selection.length > 0 ? selection : shot.members.keys());
       keyPaths(changedPaths(shot, paths, frameNow()), 'Nothing has changed since its last key.');
     }),
@@ -101,7 +116,7 @@ export const keying: AppCommand[] = [
     label: 'Key the channels that have keys already',
     group: 'Keys',
     shortcut: 'Alt+K',
-    run: withShot((shot) => keyPaths(animatedPaths(shot, view().selection), 'Nothing picked has keys yet.')),
+    run: withShot((shot) => keyPaths(animatedPaths(shot, pickedNow()), 'Nothing picked has keys yet.')),
     enabled: hasSelection,
   },
   {
@@ -110,7 +125,7 @@ export const keying: AppCommand[] = [
     group: 'Keys',
     shortcut: 'L',
     run: withShot((shot) => {
-      const paths = loosePaths(shot, view().selection);
+      const paths = loosePaths(shot, pickedNow());
       if (paths.length > 0) run(keyLoose, { paths });
       else toast('Nothing is loose.');
     }),
@@ -121,7 +136,7 @@ export const keying: AppCommand[] = [
     label: 'Drop what is loose',
     group: 'Keys',
     shortcut: 'D',
-    run: withShot((shot) => run(dropLoose, { paths: loosePaths(shot, view().selection) })),
+    run: withShot((shot) => run(dropLoose, { paths: loosePaths(shot, pickedNow()) })),
     enabled: () => (shotNow()?.loose.size ?? 0) > 0,
   },
   {
@@ -129,21 +144,21 @@ export const keying: AppCommand[] = [
     label: 'Auto key on or off',
     group: 'Keys',
     shortcut: 'A',
-    run: () => view().set({ autoKey: view().autoKey === 'off' ? 'every' : 'off' }),
+    run: () => useAutoKey.setState({ mode: useAutoKey.getState().mode === 'off' ? 'every' : 'off' }),
   },
   {
     id: 'autokey.animated',
     label: 'Auto key only channels that have keys',
     group: 'Keys',
     shortcut: 'Shift+A',
-    run: () => view().set({ autoKey: view().autoKey === 'animated' ? 'off' : 'animated' }),
+    run: () => useAutoKey.setState({ mode: useAutoKey.getState().mode === 'animated' ? 'off' : 'animated' }),
   },
   {
     id: 'keys.here',
     label: 'Pick the keys on this frame',
     group: 'Keys',
     shortcut: 'E',
-    run: withShot((shot) => view().set({ keys: keysOn(shot, frameNow()) })),
+    run: withShot((shot) => pickKeys(keysOn(shot, frameNow()))),
   },
   {
     id: 'keys.every',
@@ -152,7 +167,7 @@ export const keying: AppCommand[] = [
     shortcut: 'Shift+E',
     run: withShot((shot) => {
       const paths = timingPaths(shot);
-      view().set({ keys: Object.fromEntries(paths.map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)])) });
+      pickKeys(Object.fromEntries(paths.map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)])));
     }),
   },
   {
@@ -169,10 +184,10 @@ export const keying: AppCommand[] = [
     group: 'Keys',
     shortcut: 'B',
     run: withShot((shot) => {
-      const [path, frames] = Object.entries(view().keys)[0] ?? [];
+      const [path, frames] = Object.entries(keysNow())[0] ?? [];
       if (!path || !frames) return;
       const first = shot.curves.get(path)?.keys[keyIndexAt(shot.curves.at(path).keys, frames[0])];
-      run(setKeyRole, { keys: view().keys, role: first?.role === 'key' ? 'breakdown' : 'key' });
+      run(setKeyRole, { keys: keysNow(), role: first?.role === 'key' ? 'breakdown' : 'key' });
     }),
     enabled: hasKeys,
   },
@@ -182,14 +197,14 @@ export const keying: AppCommand[] = [
 function deletePicked(): void {
   const shot = shotNow();
   if (!shot) return;
-  const { keys, channels, set } = view();
+  const { keys, channels } = useSelection.getState();
   const picked = hasKeys() ? keys : keysOfChannels(shot, channels);
   if (Object.keys(picked).length === 0) {
     toast('No key is picked. Somebody is taken out of the cast with Shift+Delete.');
     return;
   }
   run(removeKeys, { keys: picked });
-  set({ keys: {} });
+  pickKeys({});
 }
 
 const keysOfChannels = (shot: Shot, paths: readonly string[]) =>

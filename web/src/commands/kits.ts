@@ -1,13 +1,13 @@
 import { isLocked, kits } from '@varrup/core';
 import { startKit } from '../kits/KitsPanel.tsx';
 import type { AppCommand } from './command.ts';
-import { hasSelection, shotNow, view, withShot } from './now.ts';
+import { hasSelection, pickedNow, shotNow, withShot } from './now.ts';
 
 /** Kits for the leading member, one command each. */
 
 const leadUnlocked = () => {
   const shot = shotNow();
-  const lead = view().selection.at(-1);
+  const lead = pickedNow().at(-1);
   return hasSelection() && shot !== null && lead !== undefined && !isLocked(shot, lead);
 };
 
@@ -18,7 +18,7 @@ export const kitCommands: AppCommand[] = [
       label: `${kit.name}: ${kit.about.charAt(0).toLowerCase()}${kit.about.slice(1, -1)}…`,
       group: 'Kits',
       run: withShot((shot) => {
-        const member = shot.members.get(view().selection.at(-1) ?? '');
+        const member = shot.members.get(pickedNow().at(-1) ?? '');
         if (member) startKit(shot, kit, member);
       }),
       enabled: leadUnlocked,

@@ -1,5 +1,5 @@
 import type { channelState } from '@varrup/core';
-import { useHabits } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
 import { casting } from './casting.ts';
 import { channelCommands } from './channels.ts';
 import { checking } from './checking.ts';

@@ -19,11 +19,14 @@ import {
   switchLimb,
 } from '@varrup/core';
 import { toast } from 'sonner';
+import { useAutoKey } from '../view/auto-key.ts';
+import { useHabits } from '../view/habits.ts';
 import { useQuestion } from '../view/questions.ts';
+import { select } from '../view/selection.ts';
+import { useShown } from '../view/shown.ts';
 import { stageRef } from '../view/stage-ref.ts';
-import { useHabits } from '../view/view-store.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
+import { frameNow, hasSelection, hasShot, pickedNow, run, shotNow, withShot } from './now.ts';
 
 /** Posing rigs: poses copied and mirrored, rest, plants, limbs, partners. */
 
@@ -42,11 +45,11 @@ interface Posing {
 /** The rig that is meant, and which of its controls: those picked, or all where the rig itself is picked. */
 export function posing(): Posing | null {
   const shot = shotNow();
-  const id = shot && rigAmong(shot, view().selection);
+  const id = shot && rigAmong(shot, pickedNow());
   const member = id ? shot.members.get(id) : undefined;
   if (!shot || !id || member?.kind !== 'rig') return null;
-  const own = view().selection.filter((s) => shot.members.get(s)?.parent === id);
-  const whole = own.length === 0 || view().selection.includes(id);
+  const own = pickedNow().filter((s) => shot.members.get(s)?.parent === id);
+  const whole = own.length === 0 || pickedNow().includes(id);
   return { shot, id, rig: shot.rigs.at(member.shape).rig, only: whole ? undefined : new Set(own) };
 }
 
@@ -68,7 +71,7 @@ export function put(
   more: { share?: number; frame?: number; key?: boolean } = {},
 ): void {
   const { share = 1, frame = frameNow(), key = false } = more;
-  run(putPose, { rig: id, pose, frame, share, only, name, key, autoKey: view().autoKey });
+  run(putPose, { rig: id, pose, frame, share, only, name, key, autoKey: useAutoKey.getState().mode });
   const shot = shotNow();
   if (!shot || !only || toldOfParts || Object.keys(pose).length < 20) return;
   toldOfParts = true;
@@ -99,14 +102,15 @@ function rest(group: 'move' | 'turn' | 'size' | 'all'): void {
   const ids =
     p && !p.only && group === 'all'
       ? shot.members.values().flatMap((m) => (m.parent === p.id && m.kind === 'control' ? [m.id] : []))
-      : view().selection;
+      : pickedNow();
   const held = ids.filter((id) => isHeld(shot.members.at(id), frameNow()));
   const values = atRest(
     shot,
     ids.filter((id) => !held.includes(id)),
     group,
   );
-  if (Object.keys(values).length > 0) run(changeChannels, { frame: frameNow(), values, autoKey: view().autoKey });
+  if (Object.keys(values).length > 0)
+    run(changeChannels, { frame: frameNow(), values, autoKey: useAutoKey.getState().mode });
   if (held.length > 0)
     toast(`${held.length === 1 ? 'A planted control stays' : `${held.length} planted controls stay`} where it stands.`);
 }
@@ -116,7 +120,7 @@ function plant(): void {
   const shot = shotNow();
   if (!shot) return;
   const frame = Math.round(frameNow());
-  const ids = view().selection.filter((id) => shot.members.get(id)?.kind === 'control');
+  const ids = pickedNow().filter((id) => shot.members.get(id)?.kind === 'control');
   if (ids.length === 0) {
     toast('Pick a hand or a foot to plant.');
     return;
@@ -127,7 +131,7 @@ function plant(): void {
 
 /** Gives the picked members somebody to carry them from this frame on. */
 export function carry(by: Exclude<Hold['by'], { is: 'stage' }> | { is: 'stage' }): void {
-  const ids = view().selection.filter((id) => !(by.is === 'member' && by.member === id));
+  const ids = pickedNow().filter((id) => !(by.is === 'member' && by.member === id));
   if (ids.length > 0) run(holdMembers, { ids, by, frame: Math.round(frameNow()) });
 }
 
@@ -137,7 +141,7 @@ function switchLimbs(): void {
   const frame = Math.round(frameNow() * 1000) / 1000;
   const now = frameOf(shot, frame);
   const limbs = new Map(
-    view().selection.flatMap((id) => {
+    pickedNow().flatMap((id) => {
       const found = limbOfControl(shot, id, now);
       return found ? [[`${found.ref.rig} ${found.ref.limb}`, found] as const] : [];
     }),
@@ -154,7 +158,7 @@ function switchLimbs(): void {
     const control = shot.members
       .values()
       .find((m) => m.kind === 'control' && m.parent === ref.rig && m.shape.control === next);
-    if (control) view().select([control.id]);
+    if (control) select([control.id]);
   }
 }
 
@@ -255,7 +259,7 @@ export const posingCommands: AppCommand[] = [
     label: 'Pick the counterparts on the other side',
     group: 'Poses',
     shortcut: 'Shift+D',
-    run: withShot((shot) => view().select(partnersOf(shot, view().selection))),
+    run: withShot((shot) => select(partnersOf(shot, pickedNow()))),
     enabled: hasSelection,
   },
   {
@@ -264,7 +268,7 @@ export const posingCommands: AppCommand[] = [
     group: 'Poses',
     shortcut: 'Ctrl+Shift+A',
     run: withPosing(({ shot, id }) => {
-      view().select(shot.members.values().flatMap((m) => (m.parent === id && shot.rigs.controlOf(m) ? [m.id] : [])));
+      select(shot.members.values().flatMap((m) => (m.parent === id && shot.rigs.controlOf(m) ? [m.id] : [])));
     }),
     enabled: isPosing,
   },
@@ -339,20 +343,20 @@ export const posingCommands: AppCommand[] = [
     label: 'Controls of rigs',
     group: 'View',
     shortcut: 'Alt+Shift+H',
-    run: () => view().set({ controls: !view().controls }),
+    run: () => useShown.setState((s) => ({ controls: !s.controls })),
   },
   {
     id: 'view.xray',
     label: 'See through rigs',
     group: 'View',
     shortcut: 'Alt+Shift+G',
-    run: () => view().set({ xray: !view().xray }),
+    run: () => useShown.setState((s) => ({ xray: !s.xray })),
   },
   {
     id: 'view.balance',
     label: 'Balance of the rig',
     group: 'View',
     shortcut: 'Alt+Shift+B',
-    run: () => view().set({ balance: !view().balance }),
+    run: () => useShown.setState((s) => ({ balance: !s.balance })),
   },
 ];

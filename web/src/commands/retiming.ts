@@ -33,22 +33,24 @@ import { livingKeys } from '../timeline/pick-keys.ts';
 import { tryOut } from '../trial/table.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
+import { pickKeys, useSelection } from '../view/selection.ts';
+import { useTiming } from '../view/timing.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasKeys, hasShot, run, shotNow, view, withShot } from './now.ts';
+import { frameNow, hasKeys, hasShot, keysNow, run, shotNow, withShot } from './now.ts';
 
 /** Moving time about. Every operation is of the picked keys, or of all keys of what is picked where no keys are. */
 
 /** The keys an operation on time means now. */
 export function timingKeys(shot: Shot): KeySelection {
   // Picked keys that an undo has taken away are no longer meant.
-  const living = livingKeys(shot, view().keys);
+  const living = livingKeys(shot, keysNow());
   if (countKeys(living) > 0) return living;
   return Object.fromEntries(timingPaths(shot).map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)]));
 }
 
 /** The channels whose time an operation means: of the picked channels, else of the picked members, else of everybody. */
 export function timingPaths(shot: Shot): string[] {
-  const { channels, selection } = view();
+  const { channels, picked: selection } = useSelection.getState();
   const picked = channels.filter((path) => shot.curves.has(path));
   if (picked.length > 0) return picked;
   return animatedPaths(shot, selection.length > 0 ? selection : shot.members.keys());
@@ -119,10 +121,10 @@ const retimingWords: Record<Retiming['kind'], string> = {
 export function retime(retiming: Retiming, how: Making = atOnce): void {
   timed(how, (shot, make) => {
     const keys = timingKeys(shot);
-    const { collision } = view();
+    const { collision } = useTiming.getState();
     const plan = planRetiming(shot, keys, retiming, collision);
     const picked = hasKeys();
-    const after = () => picked && view().set({ keys: plan.keys });
+    const after = () => picked && pickKeys(plan.keys);
     make(
       retimingWords[retiming.kind],
       retimeKeys,
@@ -138,7 +140,7 @@ export const scaleBy = (factor: number, about: number, whole = true, make: Makin
 /** Moves everything from this frame on. */
 export function ripple(by: number, how: Making = atOnce): void {
   timed(how, (shot, make) => {
-    const { collision } = view();
+    const { collision } = useTiming.getState();
     const args = { paths: timingPaths(shot), from: frameNow(), by, collision };
     const plan = planRetiming(shot, keysFrom(shot, args.paths, args.from), { kind: 'move', by }, collision);
     make('Move all from here on', rippleKeys, args, { words: planWords(plan) });
@@ -158,7 +160,7 @@ export function insert(count: number, how: Making = atOnce): void {
 /** Repeats the run of keys so many times. */
 export function repeat(times: number, gap: number, travel: boolean, how: Making = atOnce): void {
   timed(how, (shot, make) => {
-    const { collision } = view();
+    const { collision } = useTiming.getState();
     const args = { keys: timingKeys(shot), times, gap, travel, collision };
     const nothing = 'Other keys stand in the way: choose to push or to replace them.';
     make(`Repeat ${times} times`, repeatKeys, args, { nothing });
@@ -176,9 +178,9 @@ export function stagger(step: number, how: Making = atOnce): void {
       const { member } = splitPath(path);
       groups.set(member, { ...groups.get(member), [path]: frames });
     }
-    const { collision } = view();
+    const { collision } = useTiming.getState();
     const args = { groups: [...groups.values()], step, collision };
-    make(`Offset by ${step}`, staggerKeys, args, { after: () => view().set({ keys: {} }) });
+    make(`Offset by ${step}`, staggerKeys, args, { after: () => pickKeys({}) });
   });
 }
 
@@ -189,9 +191,9 @@ let carried: CarriedKeys = {};
 function copy(): void {
   const shot = shotNow();
   if (!shot) return;
-  carried = carryKeys(shot, view().keys);
+  carried = carryKeys(shot, keysNow());
   toast(
-    `${keyWords(countKeys(view().keys))} copied. Ctrl+V sets them down at the current frame, Ctrl+Alt+V with sides changed.`,
+    `${keyWords(countKeys(keysNow()))} copied. Ctrl+V sets them down at the current frame, Ctrl+Alt+V with sides changed.`,
   );
 }
 
@@ -201,7 +203,7 @@ function copy(): void {
  */
 function paste(shot: Shot, carried: CarriedKeys): void {
   const from = new Set(Object.keys(carried).map((p) => splitPath(p).member));
-  const { selection } = view();
+  const { picked: selection } = useSelection.getState();
   const others = from.size === 1 && selection.length > 0 ? selection : [];
   const target =
     others.length === 0
@@ -220,15 +222,16 @@ function paste(shot: Shot, carried: CarriedKeys): void {
   }
   const frame = Math.round(frameNow());
   run(putDownKeys, { carried: put, frame });
-  view().set({ keys: Object.fromEntries(Object.entries(put).map(([p, k]) => [p, k.map((key) => key.frame + frame)])) });
+  pickKeys(Object.fromEntries(Object.entries(put).map(([p, k]) => [p, k.map((key) => key.frame + frame)])));
 }
 
 /** Moves the picked keys by whole frames. */
 function nudge(by: number): void {
   timed(atOnce, (shot, make) => {
-    const { keys, collision } = view();
+    const { keys } = useSelection.getState();
+    const { collision } = useTiming.getState();
     const plan = planRetiming(shot, keys, { kind: 'move', by }, collision);
-    const after = () => view().set({ keys: plan.keys });
+    const after = () => pickKeys(plan.keys);
     make('Move keys', moveKeys, { keys, by, collision, plan }, { words: planWords(plan), after });
   });
 }
@@ -308,7 +311,7 @@ export const retiming: AppCommand[] = [
       id: `collision.${collision}`,
       label: `Keys that move: ${collisionWords[collision]}`,
       group: 'Time',
-      run: () => view().set({ collision }),
+      run: () => useTiming.setState({ collision }),
     }),
   ),
   {
@@ -317,11 +320,11 @@ export const retiming: AppCommand[] = [
     group: 'Time',
     shortcut: 'Ctrl+Delete',
     run: withShot((shot) => {
-      const { keys } = view();
+      const { keys } = useSelection.getState();
       // All rows of those who lose keys close up together, or they would fall out of step.
       const members = new Set(Object.keys(keys).map((p) => splitPath(p).member));
       run(cutKeys, { keys, paths: animatedPaths(shot, [...members]) });
-      view().set({ keys: {} });
+      pickKeys({});
     }),
     enabled: hasKeys,
   },

@@ -1,14 +1,15 @@
 import { everydayPaths, newId, type Shot, saveSet, setKeys, setPaths, splitPath } from '@varrup/core';
 import { toast } from 'sonner';
 import { useQuestion } from '../view/questions.ts';
+import { pickChannels, select } from '../view/selection.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasSelection, run, view, withShot } from './now.ts';
+import { channelsNow, frameNow, hasSelection, pickedNow, run, withShot } from './now.ts';
 
 /** Control sets: channels that are keyed and picked together. */
 
 /** The channels a new set would hold: the picked ones, else those that "key every channel" means for all who are picked. */
 export const pathsForSet = (shot: Shot): string[] =>
-  view().channels.length > 0 ? [...view().channels] : everydayPaths(shot, view().selection);
+  channelsNow().length > 0 ? [...channelsNow()] : everydayPaths(shot, pickedNow());
 
 export function makeSet(shot: Shot, name: string): void {
   run(saveSet, { set: { id: newId(), name, paths: pathsForSet(shot) } });
@@ -18,8 +19,8 @@ export function makeSet(shot: Shot, name: string): void {
 export function pickSet(shot: Shot, id: string): void {
   const paths = setPaths(shot, shot.sets.at(id));
   const members = [...new Set(paths.map((p) => splitPath(p).member))];
-  view().select(members);
-  view().set({ channels: paths });
+  select(members);
+  pickChannels(paths);
 }
 
 export function keySet(shot: Shot, id: string): void {
@@ -28,7 +29,7 @@ export function keySet(shot: Shot, id: string): void {
 
 /** The sets that have a channel of anybody picked. */
 export const setsOfPicked = (shot: Shot): string[] => {
-  const picked = new Set(view().selection);
+  const picked = new Set(pickedNow());
   return shot.sets
     .values()
     .filter((set) => set.paths.some((p) => picked.has(splitPath(p).member)))

@@ -15,9 +15,11 @@ import {
 } from '@varrup/core';
 import { toast } from 'sonner';
 import { curvesRef } from '../timeline/curves-ref.ts';
+import { useCurveView } from '../view/curve-view.ts';
+import { usePlaces } from '../view/places.ts';
 import { useQuestion } from '../view/questions.ts';
 import type { AppCommand } from './command.ts';
-import { hasKeys, run, shotNow, view, withShot } from './now.ts';
+import { channelsNow, hasKeys, keysNow, pickedNow, run, shotNow, withShot } from './now.ts';
 import { timingKeys, timingPaths } from './retiming.ts';
 
 /** The shape of curves. */
@@ -40,18 +42,16 @@ const extensionWords: Record<Extension, string> = {
 
 /** The curves that a change of extension means: those of the picked keys, else of the picked channels, else of the picked members. */
 function curvePaths(shot: Shot): string[] {
-  const picked = Object.keys(view().keys);
+  const picked = Object.keys(keysNow());
   if (picked.length > 0) return picked;
-  return view().channels.length > 0
-    ? view().channels.filter((p) => shot.curves.has(p))
-    : animatedPaths(shot, view().selection);
+  return channelsNow().length > 0 ? channelsNow().filter((p) => shot.curves.has(p)) : animatedPaths(shot, pickedNow());
 }
 
 /** The shape that was copied last. */
 let copied: ShapeOfKey | null = null;
 
 function copyShape(shot: Shot): void {
-  const [path, frames] = Object.entries(view().keys)[0] ?? [];
+  const [path, frames] = Object.entries(keysNow())[0] ?? [];
   const curve = path ? shot.curves.get(path) : undefined;
   if (curve?.type !== 'number' || !frames) {
     toast('Pick a key of a number channel first: its shape is copied.');
@@ -68,31 +68,31 @@ function inCurves(act: (curves: NonNullable<typeof curvesRef.current>) => void):
     return;
   }
   // The view comes with the next drawing of the page.
-  view().set({ tab: 'curves' });
+  usePlaces.setState({ tab: 'curves' });
   requestAnimationFrame(() => curvesRef.current && act(curvesRef.current));
 }
 
 /** The curves that isolating, pinning and hiding mean: those of the picked keys, else the picked channels. */
 export const meantCurves = (): string[] => {
-  const keyed = Object.keys(view().keys);
-  return keyed.length > 0 ? keyed : [...view().channels];
+  const keyed = Object.keys(keysNow());
+  return keyed.length > 0 ? keyed : [...channelsNow()];
 };
 
 const without = (list: readonly string[], gone: readonly string[]) => list.filter((p) => !gone.includes(p));
 
 export const isolate = (paths: readonly string[]): void =>
-  view().set({ isolated: view().isolated.length > 0 ? [] : paths });
+  useCurveView.setState({ isolated: useCurveView.getState().isolated.length > 0 ? [] : paths });
 
 export function pin(paths: readonly string[]): void {
-  const { pinned, set } = view();
+  const { pinned } = useCurveView.getState();
   const all = paths.every((p) => pinned.includes(p));
-  set({ pinned: all ? without(pinned, paths) : [...without(pinned, paths), ...paths] });
+  useCurveView.setState({ pinned: all ? without(pinned, paths) : [...without(pinned, paths), ...paths] });
 }
 
 export function hide(paths: readonly string[]): void {
-  const { hidden, set } = view();
+  const { hidden } = useCurveView.getState();
   const all = paths.every((p) => hidden.includes(p));
-  set({ hidden: all ? without(hidden, paths) : [...without(hidden, paths), ...paths] });
+  useCurveView.setState({ hidden: all ? without(hidden, paths) : [...without(hidden, paths), ...paths] });
 }
 
 export const shaping: AppCommand[] = [
@@ -102,7 +102,7 @@ export const shaping: AppCommand[] = [
       label,
       group: 'Curves',
       shortcut: `Alt+${i + 1}`,
-      run: () => run(setHandleKind, { keys: view().keys, side: 'both', kind }),
+      run: () => run(setHandleKind, { keys: keysNow(), side: 'both', kind }),
       enabled: hasKeys,
     }),
   ),
@@ -132,7 +132,7 @@ export const shaping: AppCommand[] = [
     group: 'Curves',
     shortcut: 'Alt+G',
     run: () => {
-      if (copied) run(shapeAlike, { keys: view().keys, shape: copied });
+      if (copied) run(shapeAlike, { keys: keysNow(), shape: copied });
       else toast("Copy a key's shape first, with Alt+C.");
     },
     enabled: hasKeys,
@@ -163,7 +163,7 @@ export const shaping: AppCommand[] = [
     label: 'Break the handles',
     group: 'Curves',
     shortcut: 'Alt+B',
-    run: () => run(joinHandles, { keys: view().keys, joined: false }),
+    run: () => run(joinHandles, { keys: keysNow(), joined: false }),
     enabled: hasKeys,
   },
   {
@@ -171,7 +171,7 @@ export const shaping: AppCommand[] = [
     label: 'Join the handles',
     group: 'Curves',
     shortcut: 'Alt+J',
-    run: () => run(joinHandles, { keys: view().keys, joined: true }),
+    run: () => run(joinHandles, { keys: keysNow(), joined: true }),
     enabled: hasKeys,
   },
   {
@@ -179,7 +179,7 @@ export const shaping: AppCommand[] = [
     label: 'Sharp landing: linear in and out, broken',
     group: 'Curves',
     shortcut: 'Alt+L',
-    run: () => run(setHandleKind, { keys: view().keys, side: 'both', kind: 'linear' }),
+    run: () => run(setHandleKind, { keys: keysNow(), side: 'both', kind: 'linear' }),
     enabled: hasKeys,
   },
   ...(['before', 'after'] as const).flatMap((side) =>
@@ -213,14 +213,20 @@ export const shaping: AppCommand[] = [
     label: 'Curves of every size over the whole height',
     group: 'Curves',
     shortcut: 'Alt+N',
-    run: () => view().set({ normal: !view().normal, tab: 'curves' }),
+    run: () => {
+      useCurveView.setState((s) => ({ normal: !s.normal }));
+      usePlaces.setState({ tab: 'curves' });
+    },
   },
   {
     id: 'curves.speed',
     label: 'Draw how fast the curves go',
     group: 'Curves',
     shortcut: 'Alt+D',
-    run: () => view().set({ speed: !view().speed, tab: 'curves' }),
+    run: () => {
+      useCurveView.setState((s) => ({ speed: !s.speed }));
+      usePlaces.setState({ tab: 'curves' });
+    },
   },
   {
     id: 'curves.isolate',
@@ -228,7 +234,7 @@ export const shaping: AppCommand[] = [
     group: 'Curves',
     shortcut: 'Alt+I',
     run: () => isolate(meantCurves()),
-    enabled: () => view().isolated.length > 0 || meantCurves().length > 0,
+    enabled: () => useCurveView.getState().isolated.length > 0 || meantCurves().length > 0,
   },
   {
     id: 'curves.pin',
@@ -250,15 +256,18 @@ export const shaping: AppCommand[] = [
     id: 'curves.showAll',
     label: 'Show hidden curves again',
     group: 'Curves',
-    run: () => view().set({ hidden: [], isolated: [] }),
-    enabled: () => view().hidden.length + view().isolated.length > 0,
+    run: () => useCurveView.setState({ hidden: [], isolated: [] }),
+    enabled: () => useCurveView.getState().hidden.length + useCurveView.getState().isolated.length > 0,
   },
   {
     id: 'curves.asOpened',
     label: 'Draw the curves as they were when the shot was opened behind',
     group: 'Curves',
     shortcut: 'Alt+W',
-    run: () => view().set({ asItWas: view().asItWas ? null : { from: 'opened' }, tab: 'curves' }),
+    run: () => {
+      useCurveView.setState({ asItWas: useCurveView.getState().asItWas ? null : { from: 'opened' } });
+      usePlaces.setState({ tab: 'curves' });
+    },
   },
   {
     id: 'curves.version',

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { wayKey } from '../clips/way-drawing.ts';
-import { useHabits } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
 import { pressed } from './command.ts';
 import { followWalking, receiverOf, takeOver } from './focus.ts';
 import { commands } from './list.ts';

@@ -12,9 +12,10 @@ import {
 } from '@varrup/core';
 import { toast } from 'sonner';
 import { player } from '../sound/player.ts';
-import { useHabits } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
+import { useSelection } from '../view/selection.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, run, shotNow, view, withShot } from './now.ts';
+import { frameNow, run, shotNow, withShot } from './now.ts';
 
 /** Sounds at frames. */
 
@@ -27,7 +28,7 @@ export function placeSound(sound: SoundName): void {
 
 /** Channels up and down the stage that bounce: of what is picked, or of everybody where nobody is. */
 function falling(shot: Shot): string[] {
-  const { selection } = view();
+  const { picked: selection } = useSelection.getState();
   const members = selection.length > 0 ? selection : shot.members.keys();
   return bouncingPaths(shot, members).filter((path) => splitPath(path).channel === 'move.y');
 }

@@ -11,8 +11,9 @@ import {
   turnSpacing,
 } from '@varrup/core';
 import { toast } from 'sonner';
+import { useSelection } from '../view/selection.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasSelection, run, shotNow, view, withShot } from './now.ts';
+import { frameNow, hasSelection, run, shotNow, withShot } from './now.ts';
 
 /** How far things go from frame to frame: charts and breakdowns. */
 
@@ -21,7 +22,7 @@ import { frameNow, hasSelection, run, shotNow, view, withShot } from './now.ts';
  * keys; else all its animated channels.
  */
 export function chartPaths(shot: Shot, frame: number): string[] {
-  const { channels, selection } = view();
+  const { channels, picked: selection } = useSelection.getState();
   const picked = channels.filter((p) => shot.curves.has(p));
   if (picked.length > 0) return picked;
   const lead = selection.at(-1);
@@ -36,7 +37,7 @@ export function chartPaths(shot: Shot, frame: number): string[] {
 
 /** The channels a breakdown is for: the picked ones, else all animated ones of the picked members. */
 export function breakdownPaths(shot: Shot): string[] {
-  const { channels, selection } = view();
+  const { channels, picked: selection } = useSelection.getState();
   const picked = channels.filter((p) => shot.curves.has(p));
   return picked.length > 0 ? picked : animatedPaths(shot, selection);
 }

@@ -2,14 +2,14 @@ import { keyFrames, setPlayRange } from '@varrup/core';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasShot, run, shotNow, view, withShot } from './now.ts';
+import { frameNow, hasShot, pickedNow, run, shotNow, withShot } from './now.ts';
 
 /** Going and playing through time. */
 
 function goToKey(direction: -1 | 1): void {
   const shot = shotNow();
   if (!shot) return;
-  const frames = keyFrames(shot, view().selection);
+  const frames = keyFrames(shot, pickedNow());
   const now = frameNow();
   const next = direction < 0 ? frames.findLast((f) => f < now - 1e-6) : frames.find((f) => f > now + 1e-6);
   if (next !== undefined) usePlayhead.getState().go(next);

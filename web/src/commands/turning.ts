@@ -2,12 +2,13 @@ import { findFlips, isLocked, type Point, type Shot, topmost, turnTogether, unro
 import { toast } from 'sonner';
 import * as THREE from 'three';
 import { handlePlace, middleOf } from '../stage/tools/handle-place.ts';
+import { useHabits } from '../view/habits.ts';
 import { live } from '../view/live.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { type Axis, type TurnAbout, useHabits } from '../view/view-store.ts';
+import { type Axis, type TurnAbout, useTool } from '../view/tool.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, hasSelection, hasShot, run, shotNow, view, withShot } from './now.ts';
+import { frameNow, hasSelection, hasShot, pickedNow, run, shotNow, withShot } from './now.ts';
 
 /** Turning many together, copies in rows and grids, flips. */
 
@@ -22,7 +23,8 @@ const axes: Record<Axis, Point> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
 
 /** The axis of a turn in the world: the world's, the parent's or the leading member's own, as the handles are set. */
 function axisNow(shot: Shot, axis: Axis): Point {
-  const place = live.now && handlePlace(shot, live.now, view());
+  const frame = live.now;
+  const place = frame && handlePlace({ shot, frame, picked: pickedNow(), tool: useTool.getState() });
   if (!place) return axes[axis];
   const v = new THREE.Vector3(...axes[axis]).applyQuaternion(place.axes);
   return [v.x, v.y, v.z];
@@ -35,12 +37,12 @@ export function turnPicked(axis: Axis, degrees: number): void {
   const frames = useHabits.getState().turnFrames;
   const from = Math.round(frameNow());
   const to = from + frames;
-  const ids = topmost(shot, view().selection).filter((id) => !isLocked(shot, id));
+  const ids = topmost(shot, pickedNow()).filter((id) => !isLocked(shot, id));
   if (ids.length === 0) {
     toast('Pick something that is not locked first.');
     return;
   }
-  const { about } = view();
+  const { about } = useTool.getState();
   const args = { axis: axisNow(shot, axis), angle: (degrees * Math.PI) / 180, from, to };
   const groups = about === 'own' ? ids.map((id) => [id]) : [ids];
   const frame = live.now;
@@ -84,7 +86,7 @@ export const turning: AppCommand[] = [
       id: `about.${about}`,
       label: `Turn ${aboutWords[about]}`,
       group: 'Turning',
-      run: () => view().set({ about, tool: 'turn' }),
+      run: () => useTool.setState({ about, tool: 'turn' }),
     }),
   ),
   {
@@ -92,7 +94,7 @@ export const turning: AppCommand[] = [
     label: 'Unroll flips of the turn',
     group: 'Turning',
     run: withShot((shot) => {
-      const ids = view().selection.length > 0 ? view().selection : shot.members.keys();
+      const ids = pickedNow().length > 0 ? pickedNow() : shot.members.keys();
       const found = findFlips(shot, ids).length;
       if (found === 0) toast('No turn flips here.');
       else run(unrollTurns, { ids });

@@ -1,8 +1,10 @@
 import { themeNow } from '../ui/theme.ts';
+import { useHabits } from '../view/habits.ts';
+import { type Looking, useLooking } from '../view/looking.ts';
+import { useShown } from '../view/shown.ts';
 import { stageRef } from '../view/stage-ref.ts';
-import { type AxisFrame, type Looking, type Tool, useHabits } from '../view/view-store.ts';
+import { type AxisFrame, type Tool, useTool } from '../view/tool.ts';
 import type { AppCommand } from './command.ts';
-import { view } from './now.ts';
 
 /** Looking, tools, themes. */
 
@@ -20,7 +22,10 @@ export const viewing: AppCommand[] = [
       label,
       group: 'View',
       shortcut,
-      run: () => view().set({ looking: view().looking === looking && looking === 'camera' ? 'free' : looking }),
+      run: () =>
+        useLooking.setState({
+          looking: useLooking.getState().looking === looking && looking === 'camera' ? 'free' : looking,
+        }),
     }),
   ),
   {
@@ -28,28 +33,28 @@ export const viewing: AppCommand[] = [
     label: 'With or without perspective: depth along z',
     group: 'View',
     shortcut: 'Z',
-    run: () => view().set({ flat: !view().flat }),
+    run: () => useLooking.setState((s) => ({ flat: !s.flat })),
   },
   {
     id: 'view.four',
     label: 'Four views at once, or one',
     group: 'View',
     shortcut: '4',
-    run: () => view().set({ four: !view().four }),
+    run: () => useLooking.setState((s) => ({ four: !s.four })),
   },
   {
     id: 'view.follow',
     label: 'The camera follows what is picked, or stands still',
     group: 'View',
     shortcut: 'Shift+F',
-    run: () => view().set({ follow: !view().follow }),
+    run: () => useLooking.setState((s) => ({ follow: !s.follow })),
   },
   {
     id: 'view.arcs',
     label: 'Show the arc of what is picked, with a bead a frame',
     group: 'View',
     shortcut: 'O',
-    run: () => view().set({ arcs: !view().arcs }),
+    run: () => useShown.setState((s) => ({ arcs: !s.arcs })),
   },
   {
     id: 'view.onion',
@@ -124,7 +129,7 @@ export const viewing: AppCommand[] = [
       label,
       group: 'View',
       shortcut,
-      run: () => view().set({ tool }),
+      run: () => useTool.setState({ tool }),
     }),
   ),
   ...(
@@ -133,7 +138,14 @@ export const viewing: AppCommand[] = [
       ['parent', 'Handles along the parent'],
       ['own', 'Handles along its own axes'],
     ] as [AxisFrame, string][]
-  ).map(([axes, label]): AppCommand => ({ id: `axes.${axes}`, label, group: 'View', run: () => view().set({ axes }) })),
+  ).map(
+    ([axes, label]): AppCommand => ({
+      id: `axes.${axes}`,
+      label,
+      group: 'View',
+      run: () => useTool.setState({ axes }),
+    }),
+  ),
   {
     id: 'axes.next',
     label: 'Handles: world, parent, own, in turn',
@@ -141,7 +153,7 @@ export const viewing: AppCommand[] = [
     shortcut: 'X',
     run: () => {
       const order: AxisFrame[] = ['world', 'parent', 'own'];
-      view().set({ axes: order[(order.indexOf(view().axes) + 1) % 3] });
+      useTool.setState({ axes: order[(order.indexOf(useTool.getState().axes) + 1) % 3] });
     },
   },
   ...(['x', 'y', 'z'] as const).map(
@@ -150,7 +162,7 @@ export const viewing: AppCommand[] = [
       label: `Lock or free the ${axis} axis`,
       group: 'View',
       shortcut: `Shift+${axis.toUpperCase()}`,
-      run: () => view().set({ locks: { ...view().locks, [axis]: !view().locks[axis] } }),
+      run: () => useTool.setState({ locks: { ...useTool.getState().locks, [axis]: !useTool.getState().locks[axis] } }),
     }),
   ),
   {

@@ -9,7 +9,7 @@ import { StagePanel } from '../stage/StagePanel.tsx';
 import { PoseStrip } from '../strip/PoseStrip.tsx';
 import { Transport } from '../timeline/Transport.tsx';
 import { TrialBar } from '../trial/TrialBar.tsx';
-import { useView } from '../view/view-store.ts';
+import { usePlaces } from '../view/places.ts';
 import { LargeButton } from './LargeButton.tsx';
 import { headingOf, type PanelId, panelOf, shownAmong } from './panels.ts';
 import { Rail, Tabs } from './Rail.tsx';
@@ -41,7 +41,7 @@ function Laid({ shot, places }: { shot: Shot; places: Places }) {
   const rows = useDefaultLayout({ id: 'rows', storage: localStorage });
   const columns = useDefaultLayout({ id: 'columns', storage: localStorage });
   const stage = useDefaultLayout({ id: 'stage', storage: localStorage });
-  const large = useView((v) => v.large);
+  const large = usePlaces((s) => s.large);
   return (
     <>
       <div className="relative min-w-0 grow">
@@ -103,8 +103,8 @@ function Laid({ shot, places }: { shot: Shot; places: Places }) {
 
 /** What stands beside the stage: one panel at a time, chosen in the rail at the edge. */
 function Beside({ shot, among }: { shot: Shot; among: readonly PanelId[] }) {
-  const side = useView((v) => v.side);
-  const large = useView((v) => v.large === 'beside');
+  const side = usePlaces((s) => s.side);
+  const large = usePlaces((s) => s.large === 'beside');
   const panel = panelOf(shownAmong(side, among));
   return (
     <section
@@ -121,8 +121,8 @@ function Beside({ shot, among }: { shot: Shot; among: readonly PanelId[] }) {
 
 /** What stands below the stage: where in time one is, and the views of timing. */
 function Below({ shot, among }: { shot: Shot; among: readonly PanelId[] }) {
-  const tab = useView((v) => v.tab);
-  const large = useView((v) => v.large === 'below');
+  const tab = usePlaces((s) => s.tab);
+  const large = usePlaces((s) => s.large === 'below');
   const panel = panelOf(shownAmong(tab, among));
   return (
     <section

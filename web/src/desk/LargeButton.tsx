@@ -1,11 +1,11 @@
 import { Maximize2, Minimize2 } from 'lucide-react';
 import { shortcutOf } from '../commands/list.ts';
 import { Hint } from '../ui/Hint.tsx';
-import { type Place, useView } from '../view/view-store.ts';
+import { type Place, usePlaces } from '../view/places.ts';
 
 /** Makes what stands in a place large over its neighbours, and as it was. */
 export function LargeButton({ place }: { place: Place }) {
-  const large = useView((v) => v.large === place);
+  const large = usePlaces((s) => s.large === place);
   const words = large ? 'As it was' : 'Make this large';
   const Sign = large ? Minimize2 : Maximize2;
   return (
@@ -14,7 +14,7 @@ export function LargeButton({ place }: { place: Place }) {
         type="button"
         aria-label={words}
         aria-pressed={large}
-        onClick={() => useView.getState().set({ large: large ? null : place })}
+        onClick={() => usePlaces.setState({ large: large ? null : place })}
         className="grid size-5 shrink-0 place-items-center rounded-md text-graphite hover:bg-well aria-pressed:text-blue"
       >
         <Sign size={12} />

@@ -2,13 +2,13 @@ import { commandOf, shortcutOf } from '../commands/list.ts';
 import { HelpMark } from '../help/HelpMark.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { walkTabs } from '../ui/walk-tabs.ts';
-import { useView } from '../view/view-store.ts';
+import { usePlaces } from '../view/places.ts';
 import { LargeButton } from './LargeButton.tsx';
 import { headingOf, type PanelId, panelOf, shownAmong } from './panels.ts';
 
 /** The signs, with their words, of what can stand beside the stage: at the outer edge, so that more can come. */
 export function Rail({ among }: { among: readonly PanelId[] }) {
-  const side = useView((v) => v.side);
+  const side = usePlaces((s) => s.side);
   return (
     <div className="flex w-14 shrink-0 flex-col border-l border-rule bg-paper p-1">
       <div
@@ -47,7 +47,7 @@ export function Rail({ among }: { among: readonly PanelId[] }) {
 
 /** The views of timing, as a row. */
 export function Tabs({ among }: { among: readonly PanelId[] }) {
-  const tab = useView((v) => v.tab);
+  const tab = usePlaces((s) => s.tab);
   return (
     <div role="tablist" aria-label="Views of timing" className="flex gap-1" onKeyDown={walkTabs}>
       {among.map((id) => (

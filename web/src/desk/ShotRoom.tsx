@@ -11,10 +11,11 @@ import { useShot } from '../shot/shot-store.ts';
 import { player } from '../sound/player.ts';
 import { useTable } from '../trial/table.ts';
 import { Button } from '../ui/Button.tsx';
+import { lookAtShot } from '../view/opening.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { followViews, viewOf } from '../view/shot-views.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
+import { followViews } from '../view/shot-views.ts';
 import './commands.ts';
 import { DeskLayout } from './DeskLayout.tsx';
 import { Dialogs } from './dialogs.tsx';
@@ -40,11 +41,7 @@ function useOpened(id: string): void {
       .open(id)
       .then(() => {
         const { shot } = useShot.getState();
-        if (!shot) return;
-        useView.getState().reset(shot.play);
-        const { place: _, target: __, ...looked } = viewOf(shot.id);
-        useView.getState().set(looked);
-        usePlayhead.getState().go(shot.play.first);
+        if (shot) lookAtShot(shot);
       });
     return () => {
       usePlayhead.getState().stop();
@@ -61,10 +58,7 @@ function useFollowing(): void {
   useEffect(() => followGoing(navigate), [navigate]);
   useEffect(() => followViews(), []);
   useEffect(
-    () =>
-      useView.subscribe(
-        ({ selection }, old) => selection !== old.selection && useShot.getState().tellPicked(selection),
-      ),
+    () => useSelection.subscribe(({ picked }, old) => picked !== old.picked && useShot.getState().tellPicked(picked)),
     [],
   );
   useEffect(() => watchShot(), []);

@@ -1,6 +1,6 @@
 import { announce } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { type Place, useView } from '../view/view-store.ts';
+import { type Place, usePlaces } from '../view/places.ts';
 import { goToDesk } from './going.ts';
 import { type PanelId, panels } from './panels.ts';
 import { type Desk, deskOf, desks } from './registry.ts';
@@ -20,7 +20,7 @@ function show(id: PanelId): void {
   const place = has(desk);
   if (!desk || !place) return;
   if (desk !== here()) goToDesk(desk.id);
-  useView.getState().set(place === 'beside' ? { side: id } : { tab: id });
+  usePlaces.setState(place === 'beside' ? { side: id } : { tab: id });
 }
 
 /** The place the focus is in, else the one the pointer was over last; else the one below the stage, which needs height most. */
@@ -73,8 +73,8 @@ announce([
     group: 'View',
     shortcut: 'Shift+L',
     run: () => {
-      const { large, set } = useView.getState();
-      set({ large: large === null ? placeMeant() : null });
+      const { large } = usePlaces.getState();
+      usePlaces.setState({ large: large === null ? placeMeant() : null });
     },
     enabled: hasShot,
   },

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { api } from '../api/client.ts';
 import { cardPicture } from '../pictures/pictures.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { useHabits } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
 
 const QUIET_MS = 4000;
 

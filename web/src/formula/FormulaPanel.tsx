@@ -20,7 +20,8 @@ import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
-import { useView } from '../view/view-store.ts';
+import { useFormulaOf } from '../view/formula-of.ts';
+import { pickChannels, useSelection } from '../view/selection.ts';
 import { FormulaPlot } from './FormulaPlot.tsx';
 import { FormulaText } from './FormulaText.tsx';
 import { FunctionList } from './FunctionList.tsx';
@@ -29,8 +30,9 @@ import { Inputs } from './Inputs.tsx';
 /** The formula of one channel: its text, what it reads, how it runs, and all it may call. */
 export function FormulaPanel() {
   const shot = useShot((s) => s.committed);
-  const lead = useView((v) => v.selection.at(-1));
-  const path = useView((v) => v.channels.at(-1) ?? v.formula);
+  const lead = useSelection((s) => s.picked.at(-1));
+  const onTable = useFormulaOf((s) => s.path);
+  const path = useSelection((s) => s.channels.at(-1)) ?? onTable;
   const member = lead ? shot?.members.get(lead) : undefined;
   if (!shot) return null;
   if (!member)
@@ -90,7 +92,10 @@ function Table({ shot, member, path }: { shot: Shot; member: Member; path: strin
           <select
             aria-label="Channel"
             value={path}
-            onChange={(event) => useView.getState().set({ formula: event.target.value, channels: [] })}
+            onChange={(event) => {
+              useFormulaOf.setState({ path: event.target.value });
+              pickChannels([]);
+            }}
             className="h-6 rounded-md border border-rule bg-paper px-1 text-sm"
           >
             {shownChannels(member, shot.rigs)

@@ -1,5 +1,5 @@
 import type { Curve, Shot } from '@varrup/core';
-import { useHabits } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
 
 /** How far somebody has got with a first shot, told by what the shot holds and what has been done in it. */
 export interface Doings {

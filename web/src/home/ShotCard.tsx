@@ -6,7 +6,7 @@ import { Link } from 'react-router';
 import { api } from '../api/client.ts';
 import { cardPicture } from '../pictures/pictures.ts';
 import { linked } from '../shot/linked.ts';
-import { useHabits } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
 
 /** A shot as a card: a picture made from it, its name, how long it is and when it was changed. */
 export function ShotCard({ shot, menu }: { shot: ShotSummary; menu: ReactNode }) {

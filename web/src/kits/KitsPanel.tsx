@@ -25,8 +25,9 @@ import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import { usePlaces } from '../view/places.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { select, useSelection } from '../view/selection.ts';
 
 /** The recipe on the table: shown in stage and curves as it would be, and not written before it is kept. */
 interface Cooking {
@@ -90,22 +91,22 @@ export function startKit(shot: Shot, kit: Kit, picked: Member): void {
   const rig =
     kit.whole && picked.kind === 'control' && picked.parent !== null ? shot.members.get(picked.parent) : undefined;
   const member = rig ?? picked;
-  if (!useView.getState().selection.includes(member.id)) useView.getState().select([member.id]);
+  if (!useSelection.getState().picked.includes(member.id)) select([member.id]);
   const there = kit.whole && shot.recipes.values().find((r) => r.kit === kit.id && r.member === member.id);
   if (there) useCooking.getState().start(there);
   else {
-    const path = useView.getState().channels.find((p) => p.startsWith(`${member.id}.`)) ?? null;
+    const path = useSelection.getState().channels.find((p) => p.startsWith(`${member.id}.`)) ?? null;
     const first = firstSettings(kit, shot, member, usePlayhead.getState().frame, path);
     const settings = path && 'channel' in first ? { ...first, channel: path.slice(member.id.length + 1) } : first;
     useCooking.getState().start({ id: newId(), kit: kit.id, member: member.id, settings, written: {} });
   }
-  useView.getState().set({ side: 'kits' });
+  usePlaces.setState({ side: 'kits' });
 }
 
 /** Kits: helpers that write ordinary keys, and what they have written for whoever is picked. */
 export function KitsPanel() {
   const shot = useShot((s) => s.committed);
-  const lead = useView((v) => v.selection.at(-1));
+  const lead = useSelection((s) => s.picked.at(-1));
   const recipe = useCooking((c) => c.recipe);
   const member = lead ? shot?.members.get(lead) : undefined;
   const drafted = recipe ? shot?.members.get(recipe.member) : undefined;
@@ -164,7 +165,7 @@ function Draft({ recipe, of }: { recipe: Recipe; of: Member }) {
       <p>
         {kitOf(recipe.kit)?.name} for {of.name} is shown and not written yet.
       </p>
-      <Button look="pill" className="mt-2" onClick={() => useView.getState().select([of.id])}>
+      <Button look="pill" className="mt-2" onClick={() => select([of.id])}>
         to its card
       </Button>
     </div>

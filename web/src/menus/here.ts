@@ -1,7 +1,7 @@
 import { type Shot, splitPath } from '@varrup/core';
 import { create } from 'zustand';
 import { useShot } from '../shot/shot-store.ts';
-import { useView } from '../view/view-store.ts';
+import { pickChannels, select, useSelection } from '../view/selection.ts';
 
 /** The menu of what is under the hand: keys, channels, or members of the cast. It acts on what is picked, so what it is opened on is picked first. */
 export type Meant = 'keys' | 'channels' | 'members';
@@ -25,7 +25,7 @@ export function openHere(meant: Meant, { clientX: x, clientY: y }: Place): void 
 }
 
 function titleOf(shot: Shot, meant: Meant): string {
-  const { keys, channels, selection } = useView.getState();
+  const { keys, channels, picked: selection } = useSelection.getState();
   if (meant === 'keys') {
     const count = Object.values(keys).reduce((n, frames) => n + frames.length, 0);
     return count === 1 ? 'a key' : `${count} keys`;
@@ -42,17 +42,17 @@ function titleOf(shot: Shot, meant: Meant): string {
 
 /** Picks members as a press does, but what is picked already stays, and opens their menu. */
 export function membersHere(ids: readonly string[], place: Place): void {
-  const { selection, select } = useView.getState();
+  const { picked: selection } = useSelection.getState();
   if (ids.length > 0 && !ids.every((id) => selection.includes(id))) select(ids);
   openHere('members', place);
 }
 
 /** The same for a channel. */
 export function channelHere(path: string, place: Place): void {
-  const { channels, selection, select, set } = useView.getState();
+  const { channels, picked: selection } = useSelection.getState();
   const { member } = splitPath(path);
   if (!selection.includes(member)) select([member]);
-  if (!channels.includes(path)) set({ channels: [path] });
+  if (!channels.includes(path)) pickChannels([path]);
   openHere('channels', place);
 }
 
@@ -68,7 +68,7 @@ export function menuOfPicked(): void {
     own.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, ...place }));
     return;
   }
-  const { keys, channels, selection } = useView.getState();
+  const { keys, channels, picked: selection } = useSelection.getState();
   const stage = document.querySelector('[data-testid=sheet], [data-testid=curves], [data-testid=stage]');
   const { left, top, width } = (stage ?? document.body).getBoundingClientRect();
   const there = focused === document.body ? { clientX: left + width / 2, clientY: top + 30 } : place;

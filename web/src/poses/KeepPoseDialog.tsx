@@ -6,9 +6,9 @@ import { api } from '../api/client.ts';
 import { posing } from '../commands/posing.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
+import { usePlaces } from '../view/places.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
 import { poseBookKey, tagsOf } from './PosesPanel.tsx';
 
 /** Keeps the pose of now in the rig's book: of the whole rig, or of the picked controls alone. */
@@ -39,7 +39,7 @@ export function KeepPoseDialog() {
       await api.addPose(p.rig.id, { name: name.trim(), tags: tagsOf(tags), values });
       await queries.invalidateQueries({ queryKey: poseBookKey(p.rig.id) });
       toast(`“${name.trim()}” is in the pose book of ${p.rig.name}.`);
-      useView.getState().set({ side: 'poses' });
+      usePlaces.setState({ side: 'poses' });
       close();
     } catch (error) {
       setFailure(`It could not be kept. ${(error as Error).message}`);

@@ -13,8 +13,9 @@ import { Button } from '../ui/Button.tsx';
 import { NameDialog } from '../ui/Dialog.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
+import { useAutoKey } from '../view/auto-key.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { select, useSelection } from '../view/selection.ts';
 import { POSE_TYPE } from './pose-drag.ts';
 
 type Posing = NonNullable<ReturnType<typeof findPosing>>;
@@ -22,7 +23,7 @@ type Posing = NonNullable<ReturnType<typeof findPosing>>;
 /** The pose book of the rig that is picked: put on, blended, kept, found again. */
 export function PosesPanel({ shot }: { shot: Shot }) {
   // What is meant depends on what is picked.
-  useView((v) => v.selection);
+  useSelection((s) => s.picked);
   const p = posing();
   if (!p) {
     const rigs = shot.members.values().some((m) => m.kind === 'rig');
@@ -71,7 +72,7 @@ function Book({ posing: p }: { posing: Posing }) {
               <Button
                 look="pill"
                 className="ml-auto h-6! shrink-0 px-2! font-normal text-sm"
-                onClick={() => useView.getState().select([p.id])}
+                onClick={() => select([p.id])}
               >
                 whole body
               </Button>
@@ -314,7 +315,7 @@ function Blend({
       only: p.only,
       name: pose.name,
       key: false,
-      autoKey: useView.getState().autoKey,
+      autoKey: useAutoKey.getState().mode,
     };
     preview.show(putPose, args);
     onShare(share);

@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { api } from '../api/client.ts';
 import { fetchRig } from '../shot/linked.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { useView } from '../view/view-store.ts';
+import { select } from '../view/selection.ts';
 
 /** The rig library, as the server has it. */
 export const useLibrary = () => useQuery({ queryKey: ['rigs'], queryFn: api.rigs, staleTime: 10_000 });
@@ -22,7 +22,7 @@ export async function bringRigIn(link: RigLink): Promise<void> {
     if (!shot) return;
     const brought = newRigMembers(shot, link);
     run(bringRig, brought);
-    useView.getState().select([brought.members[0].id]);
+    select([brought.members[0].id]);
   } catch (error) {
     toast.error(`The rig could not be brought in. ${(error as Error).message}`);
   }

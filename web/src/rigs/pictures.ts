@@ -16,7 +16,7 @@ import { kept } from '../pictures/kept.ts';
 import { picture } from '../pictures/pictures.ts';
 import { fetchRig } from '../shot/linked.ts';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
-import { useHabits } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
 
 const SIZE = { width: 176, height: 176 } as const;
 

@@ -6,8 +6,9 @@ import { toast } from 'sonner';
 import { api } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
+import { type AsItWas, useCurveView } from '../view/curve-view.ts';
+import { usePlaces } from '../view/places.ts';
 import { useQuestion } from '../view/questions.ts';
-import { type AsItWas, useView } from '../view/view-store.ts';
 import { useShot } from './shot-store.ts';
 
 /** Named versions of the shot: keep one, and draw the curves as they were in one behind those of now. */
@@ -19,7 +20,7 @@ export function VersionDialog() {
 
 function Versions({ shot, onClose }: { shot: string; onClose: () => void }) {
   const saved = useShot((s) => s.saving.kind === 'saved');
-  const asItWas = useView((v) => v.asItWas);
+  const asItWas = useCurveView((s) => s.asItWas);
   const [versions, setVersions] = useState<VersionSummary[] | null>(null);
   const [failure, setFailure] = useState('');
   const [name, setName] = useState('');
@@ -41,7 +42,8 @@ function Versions({ shot, onClose }: { shot: string; onClose: () => void }) {
     }
   };
   const compare = (next: AsItWas | null) => {
-    useView.getState().set({ asItWas: next, tab: 'curves' });
+    useCurveView.setState({ asItWas: next });
+    usePlaces.setState({ tab: 'curves' });
     onClose();
   };
   return (

@@ -11,7 +11,7 @@ import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useS
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { timeScale } from '../timeline/time-axis.ts';
-import { useView } from '../view/view-store.ts';
+import { useTiming } from '../view/timing.ts';
 import { player } from './player.ts';
 
 /** Points the waveform of one sound is drawn with. */
@@ -20,7 +20,7 @@ const HIGH = 34;
 
 /** The shot's sounds under the keys, each with its waveform on its frames: dragged, stepped and made louder there. */
 export function SoundStrip({ shot }: { shot: Shot }) {
-  const span = useView((v) => v.span);
+  const span = useTiming((s) => s.span);
   // It comes with the first sound and goes with the last.
   const [box, setBox] = useState<HTMLDivElement | null>(null);
   const [width, setWidth] = useState(600);

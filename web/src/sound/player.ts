@@ -1,7 +1,7 @@
 import { type PlacedSound, SAMPLE_RATE, type Shot, type SoundName, soundLength, synthesise } from '@varrup/core';
 import { useShot } from '../shot/shot-store.ts';
+import { useHabits } from '../view/habits.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useHabits } from '../view/view-store.ts';
 import { isPassed } from './passed.ts';
 
 /** How much is heard of a frame that is scrubbed over, in seconds. */

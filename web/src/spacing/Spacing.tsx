@@ -18,15 +18,16 @@ import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
+import { useHabits } from '../view/habits.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useHabits, useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 
 /** The timing chart of the two keys around the current frame, and the slider that places a breakdown between them. */
 export function Spacing() {
   const shot = useShot((s) => s.shot);
   const frame = usePlayhead((p) => p.settled);
-  useView((v) => v.selection);
-  useView((v) => v.channels);
+  useSelection((s) => s.picked);
+  useSelection((s) => s.channels);
   const open = useHabits((h) => h.chart);
   if (!shot) return null;
   const paths = chartPaths(shot, frame);

@@ -1,9 +1,10 @@
 import { checkOf, type Finding } from '@varrup/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { findingsByMember, useFindings } from '../checks/findings.ts';
+import { usePlaces } from '../view/places.ts';
 import { usePlayhead } from '../view/playhead.ts';
+import { select } from '../view/selection.ts';
 import { stageRef } from '../view/stage-ref.ts';
-import { useView } from '../view/view-store.ts';
 
 /** More marks than this at once hide what they point at. */
 const MOST = 6;
@@ -49,9 +50,9 @@ export function FindingMarks() {
           <button
             type="button"
             onClick={() => {
-              useView.getState().select([member]);
+              select([member]);
               useFindings.getState().set({ at: here[0].id });
-              useView.getState().set({ side: 'checks' });
+              usePlaces.setState({ side: 'checks' });
             }}
             title={here.map((f) => f.text).join('\n')}
             className="pointer-events-auto absolute top-2 left-2.5 rounded-full bg-vermilion-ink px-2 py-0.5 text-xs whitespace-nowrap text-on-solid"

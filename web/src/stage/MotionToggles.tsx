@@ -4,7 +4,8 @@ import { commandOf, shortcutOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
-import { type ArcLook, type OnionSkin, useHabits, useView } from '../view/view-store.ts';
+import { type ArcLook, type OnionSkin, useHabits } from '../view/habits.ts';
+import { useShown } from '../view/shown.ts';
 
 /** What is drawn around the motion in the stage, and how: arcs and onion skin. */
 
@@ -51,7 +52,7 @@ const points: [ArcLook['point'], string][] = [
 ];
 
 export function Arcs() {
-  const on = useView((v) => v.arcs);
+  const on = useShown((s) => s.arcs);
   const arc = useHabits((h) => h.arc);
   const put = (change: Partial<ArcLook>) => useHabits.getState().set({ arc: { ...arc, ...change } });
   return (

@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { useThemeChange } from '../ui/theme.ts';
+import { useAutoKey } from '../view/auto-key.ts';
+import { useLooking } from '../view/looking.ts';
 import { stageRef } from '../view/stage-ref.ts';
-import { useView } from '../view/view-store.ts';
 import { FindingMarks } from './FindingMarks.tsx';
 import { Stage } from './stage.ts';
 import { ToolRow } from './ToolRow.tsx';
@@ -17,9 +18,9 @@ export function StagePanel() {
   const [draft, setDraft] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const [note, setNote] = useState<{ readonly text: string; readonly at: readonly [number, number] } | null>(null);
-  const armed = useView((v) => v.autoKey !== 'off');
-  const looking = useView((v) => v.looking);
-  const four = useView((v) => v.four);
+  const armed = useAutoKey((s) => s.mode !== 'off');
+  const looking = useLooking((s) => s.looking);
+  const four = useLooking((s) => s.four);
   const isEmpty = useShot((s) => s.shot !== null && s.shot.members.size === 0);
   useThemeChange(recolour);
 

@@ -10,7 +10,11 @@ import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
-import { useHabits, useView } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
+import { useLooking } from '../view/looking.ts';
+import { useSelection } from '../view/selection.ts';
+import { useShown } from '../view/shown.ts';
+import { useTool } from '../view/tool.ts';
 import { Arcs, Onion, Toggle } from './MotionToggles.tsx';
 
 /** What the stage is worked with, in one row above it: the hand's tools and their axes, what is drawn around the motion, and looking. */
@@ -39,7 +43,7 @@ export function ToolRow() {
 }
 
 function Tools() {
-  const tool = useView((v) => v.tool);
+  const tool = useTool((s) => s.tool);
   return (
     <span className="flex shrink-0 rounded-full bg-well p-0.5">
       {(['pick', 'move', 'turn', 'size'] as const).map((name) => (
@@ -60,9 +64,9 @@ function Tools() {
 
 /** Along which axes the hand goes, which it leaves alone, and what it turns about. */
 function Axes() {
-  const tool = useView((v) => v.tool);
-  const axes = useView((v) => v.axes);
-  const locks = useView((v) => v.locks);
+  const tool = useTool((s) => s.tool);
+  const axes = useTool((s) => s.axes);
+  const locks = useTool((s) => s.locks);
   if (tool === 'pick') return null;
   return (
     <span className="flex shrink-0 items-center gap-1">
@@ -92,7 +96,12 @@ function Axes() {
 /** What is seldom changed of how the stage is looked at, behind one press. */
 function Looking() {
   const hasRigs = useShot((s) => s.shot?.members.values().some((m) => m.kind === 'rig') ?? false);
-  const { follow, four, flat, controls, xray, balance } = useView();
+  const follow = useLooking((s) => s.follow);
+  const four = useLooking((s) => s.four);
+  const flat = useLooking((s) => s.flat);
+  const controls = useShown((s) => s.controls);
+  const xray = useShown((s) => s.xray);
+  const balance = useShown((s) => s.balance);
   const { footprints, bodyArcs } = useHabits();
   const rows = [
     ['view.follow', follow, true],
@@ -140,10 +149,10 @@ function Looking() {
 
 /** Turns what is picked by an angle, together and keyed: about what, by how much, in how many frames. */
 function TurnTogether() {
-  const about = useView((v) => v.about);
+  const about = useTool((s) => s.about);
   const frames = useHabits((h) => h.turnFrames);
   const [degrees, setDegrees] = useState(90);
-  const none = useView((v) => v.selection.length === 0);
+  const none = useSelection((s) => s.picked.length === 0);
   return (
     <Popover.Root>
       <Hint text="About what it turns; turns by an angle, keyed">
@@ -169,7 +178,7 @@ function TurnTogether() {
                   type="radio"
                   name="about"
                   checked={about === name}
-                  onChange={() => useView.getState().set({ about: name })}
+                  onChange={() => useTool.setState({ about: name })}
                   className="accent-blue"
                 />
                 {aboutWords[name]}

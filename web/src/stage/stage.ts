@@ -2,9 +2,13 @@ import * as THREE from 'three';
 import { useWay } from '../clips/way-drawing.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { colour, themeNow } from '../ui/theme.ts';
+import { useHabits } from '../view/habits.ts';
 import { live } from '../view/live.ts';
+import { useLooking } from '../view/looking.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useHabits, useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
+import { useShown } from '../view/shown.ts';
+import { useTool } from '../view/tool.ts';
 import { Judge } from './judge.ts';
 import { type Moment, momentNow } from './moment.ts';
 import { makeOverlays, type Overlay, type Overlays } from './overlays/index.ts';
@@ -80,7 +84,7 @@ export class Stage {
       usePlayhead.subscribe((now, old) => {
         if (now.playing !== old.playing) this.draw();
       }),
-      useView.subscribe(this.draw),
+      ...[useSelection, useTool, useLooking, useShown].map((store) => store.subscribe(this.draw)),
     );
     this.#resize();
   }
@@ -132,10 +136,10 @@ export class Stage {
   frame(what: 'selected' | 'all'): void {
     const moment = momentNow();
     if (!moment) return;
-    const { shot, frame, view } = moment;
-    const ids = what === 'selected' && view.selection.length > 0 ? view.selection : shownMembers(shot);
+    const { shot, frame, picked, looking } = moment;
+    const ids = what === 'selected' && picked.length > 0 ? picked : shownMembers(shot);
     this.#views.eye.bring(worldBounds(shot, frame, ids));
-    if (view.looking === 'camera') view.set({ looking: 'free' });
+    if (looking.looking === 'camera') useLooking.setState({ looking: 'free' });
     this.draw();
   }
 
@@ -174,21 +178,21 @@ export class Stage {
   #drawNow(): void {
     const moment = momentNow();
     if (!moment || this.#width < 2) return;
-    const { shot, frame, view } = moment;
+    const { shot, frame, picked, looking, shown } = moment;
     this.#picture.cast(shot);
-    this.#picture.showGlass(view.xray);
+    this.#picture.showGlass(shown.xray);
     this.#picture.pose(frame);
     this.#views.lookFirst(shot);
     this.#views.follow(moment);
     this.#views.aim(moment);
     this.#picture.showSigns(!this.#views.isFilming);
     this.#picture.coverAll(shot, frame);
-    this.#picture.mark(new Map(view.selection.map((id) => [id, colour('blue')])));
+    this.#picture.mark(new Map(picked.map((id) => [id, colour('blue')])));
     for (const overlay of this.#drawn) overlay.show?.(moment);
     const begun = performance.now();
     this.#renderer.setScissorTest(false);
     this.#renderer.clear();
-    this.#renderer.setScissorTest(view.four);
+    this.#renderer.setScissorTest(looking.four);
     for (const pane of this.#views.panes) this.#drawPane(pane, moment);
     this.#judge.measure(begun);
     this.onDrawn(this.#quality.draft);

@@ -18,8 +18,9 @@ import { joinedKeys } from '../timeline/pick-keys.ts';
 import { useCancel } from '../timeline/use-cancel.ts';
 import { Hint } from '../ui/Hint.tsx';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
+import { useHabits } from '../view/habits.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { useHabits, useView } from '../view/view-store.ts';
+import { pickKeys, useSelection } from '../view/selection.ts';
 
 const WIDTH = 96;
 const HEIGHT = 60;
@@ -41,8 +42,8 @@ interface Press {
 /** The shot's key poses as a row of small pictures: a press goes there and picks the pose's keys, a drag retimes them. */
 export function PoseStrip() {
   const committed = useShot((s) => s.committed);
-  const selection = useView((v) => v.selection);
-  const keys = useView((v) => v.keys);
+  const selection = useSelection((s) => s.picked);
+  const keys = useSelection((s) => s.keys);
   const settled = usePlayhead((p) => p.settled);
   const walk = useMemo(() => (committed ? poseRow(committed, selection) : null), [committed, selection]);
   const frames = useMemo(
@@ -77,7 +78,7 @@ export function PoseStrip() {
     // A pose that is one of several picked ones takes the others along.
     const isPicked = Object.keys(own).every((path) => keys[path]?.includes(frame));
     const next = event.shiftKey ? joinedKeys(keys, own) : isPicked ? keys : own;
-    useView.getState().set({ keys: next });
+    pickKeys(next);
     press.current = { frame, keys: next, x: event.clientX, by: 0, free: false, copy: false };
   };
   const onPointerMove = (event: PointerEvent) => {
@@ -127,7 +128,7 @@ export function PoseStrip() {
           onPointerUp={onPointerUp}
           onPointerCancel={cancel}
           onPress={() => {
-            useView.getState().set({ keys: keysOnPose(committed, selection, frame) });
+            pickKeys(keysOnPose(committed, selection, frame));
             usePlayhead.getState().go(frame);
           }}
         />

@@ -7,14 +7,18 @@ import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import { useCurveView } from '../view/curve-view.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
 import { meantKeys } from './meant-keys.ts';
 import type { ShownCurve } from './shown-curves.ts';
 
 /** Above the curves: what is seen of them, and what is done with many values at once. */
 export function CurveBar({ curves }: { curves: readonly ShownCurve[] }) {
-  const { keys, normal, speed, asItWas, set } = useView();
+  const keys = useSelection((s) => s.keys);
+  const normal = useCurveView((s) => s.normal);
+  const speed = useCurveView((s) => s.speed);
+  const asItWas = useCurveView((s) => s.asItWas);
   const meant = meantKeys(curves, keys);
   const none = Object.keys(meant).length === 0;
   return (
@@ -42,10 +46,13 @@ export function CurveBar({ curves }: { curves: readonly ShownCurve[] }) {
         }
       >
         <MenuWord>draw the curves behind</MenuWord>
-        <MenuItem checked={asItWas === null} onPick={() => set({ asItWas: null })}>
+        <MenuItem checked={asItWas === null} onPick={() => useCurveView.setState({ asItWas: null })}>
           not at all
         </MenuItem>
-        <MenuItem checked={asItWas?.from === 'opened'} onPick={() => set({ asItWas: { from: 'opened' } })}>
+        <MenuItem
+          checked={asItWas?.from === 'opened'}
+          onPick={() => useCurveView.setState({ asItWas: { from: 'opened' } })}
+        >
           as they were when the shot was opened
         </MenuItem>
         <MenuLine />

@@ -26,7 +26,9 @@ import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
-import { useView } from '../view/view-store.ts';
+import { useCurveView } from '../view/curve-view.ts';
+import { pickKeys, useSelection } from '../view/selection.ts';
+import { useTiming } from '../view/timing.ts';
 import { meantKeys } from './meant-keys.ts';
 import type { ShownCurve } from './shown-curves.ts';
 
@@ -34,8 +36,8 @@ type Side = 'in' | 'both' | 'out';
 
 /** Beside the curves: which they are, the picked key in numbers, its shape, and what happens beyond the keys. */
 export function CurveTools({ listed }: { listed: readonly ShownCurve[] }) {
-  const keys = useView((v) => v.keys);
-  const hidden = useView((v) => v.hidden);
+  const keys = useSelection((s) => s.keys);
+  const hidden = useCurveView((s) => s.hidden);
   const curves = listed.filter((c) => !hidden.includes(c.path));
   const [side, setSide] = useState<Side>('both');
   const meant = meantKeys(curves, keys);
@@ -65,7 +67,9 @@ export function CurveTools({ listed }: { listed: readonly ShownCurve[] }) {
 const MOST_LISTED = 200;
 
 function CurveList({ listed }: { listed: readonly ShownCurve[] }) {
-  const { pinned, hidden, isolated } = useView();
+  const pinned = useCurveView((s) => s.pinned);
+  const hidden = useCurveView((s) => s.hidden);
+  const isolated = useCurveView((s) => s.isolated);
   return (
     <ul className="max-h-24 min-h-6 shrink-0 overflow-y-auto in-data-large:max-h-[40vh]" aria-label="Curves shown">
       {listed.slice(0, MOST_LISTED).map((c) => {
@@ -127,9 +131,8 @@ function See(props: { on: boolean; label: string; icon: ComponentType<{ size?: n
 
 /** The picked key in exact numbers. */
 function Numbers({ shown, key_: key }: { shown: ShownCurve; key_: Key }) {
-  const keys = useView((v) => v.keys);
+  const keys = useSelection((s) => s.keys);
   const run = useShot((s) => s.run);
-  const set = useView((v) => v.set);
   return (
     <div className="grid grid-cols-[auto_3.4rem_auto_1fr] items-center gap-x-1.5 text-sm text-graphite">
       frame
@@ -141,11 +144,11 @@ function Numbers({ shown, key_: key }: { shown: ShownCurve; key_: Key }) {
         min={FRAMES.first}
         max={FRAMES.last}
         onChange={(frame) => {
-          const { collision } = useView.getState();
+          const { collision } = useTiming.getState();
           const by = frame - key.frame;
           const plan = planRetiming(useShot.getState().committed!, keys, { kind: 'move', by }, collision);
           run(moveKeys, { keys, by, collision });
-          set({ keys: plan.keys });
+          pickKeys(plan.keys);
         }}
       />
       value
@@ -169,7 +172,7 @@ interface ForKeys {
 
 function Shape({ side, setSide, meant, single }: ForKeys & { side: Side; setSide: (s: Side) => void; single?: Key }) {
   const run = useShot((s) => s.run);
-  const holdLength = useView((v) => v.holdLength);
+  const holdLength = useCurveView((s) => s.holdLength);
   const none = Object.keys(meant).length === 0;
   return (
     <>
@@ -207,7 +210,7 @@ function Shape({ side, setSide, meant, single }: ForKeys & { side: Side; setSide
               look="pill"
               className="h-6! px-1.5! text-sm"
               aria-pressed={holdLength}
-              onClick={() => useView.getState().set({ holdLength: !holdLength })}
+              onClick={() => useCurveView.setState({ holdLength: !holdLength })}
             >
               length
             </Button>

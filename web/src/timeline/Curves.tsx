@@ -13,7 +13,9 @@ import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useStat
 import { openHere } from '../menus/here.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
-import { useView } from '../view/view-store.ts';
+import { useCurveView } from '../view/curve-view.ts';
+import { pickKeys, useSelection } from '../view/selection.ts';
+import { useTiming } from '../view/timing.ts';
 import { useAsItWas } from './as-it-was.ts';
 import { CurveBar } from './CurveBar.tsx';
 import { CurveTools } from './CurveTools.tsx';
@@ -52,7 +54,16 @@ interface Place {
 /** The curves of what is picked, to be shaped by their keys and handles. */
 export function Curves() {
   const shot = useShot((s) => s.shot);
-  const { selection, channels, keys, span, pinned, hidden, isolated, normal, speed, holdLength } = useView();
+  const selection = useSelection((s) => s.picked);
+  const channels = useSelection((s) => s.channels);
+  const keys = useSelection((s) => s.keys);
+  const span = useTiming((s) => s.span);
+  const pinned = useCurveView((s) => s.pinned);
+  const hidden = useCurveView((s) => s.hidden);
+  const isolated = useCurveView((s) => s.isolated);
+  const normal = useCurveView((s) => s.normal);
+  const speed = useCurveView((s) => s.speed);
+  const holdLength = useCurveView((s) => s.holdLength);
   const listed = useMemo(
     () => (shot ? shownCurves(shot, { selection, channels, pinned, hidden, isolated, normal }) : []),
     [shot, selection, channels, pinned, hidden, isolated, normal],
@@ -97,7 +108,7 @@ export function Curves() {
   useEffect(() => {
     curvesRef.current = {
       frame(what) {
-        const picked = what === 'picked' ? livingKeys(useShot.getState().shot!, useView.getState().keys) : null;
+        const picked = what === 'picked' ? livingKeys(useShot.getState().shot!, useSelection.getState().keys) : null;
         const wanted = picked ? curves.filter((c) => picked[c.path]) : curves;
         const places = wanted.flatMap((c) =>
           c.curve.keys
@@ -107,7 +118,7 @@ export function Curves() {
         if (places.length === 0) return;
         const [first = 0, last = 0] = extent(places, ([f]) => f);
         const margin = Math.max(2, (last - first) * 0.05);
-        useView.getState().set({ span: { first: first - margin, last: last + margin } });
+        useTiming.setState({ span: { first: first - margin, last: last + margin } });
         setValues(picked ? spanOf(places.map(([, v]) => v)) : valueSpan(curves));
       },
     };
@@ -190,7 +201,7 @@ export function Curves() {
     const alone = { [path]: [frame] };
     const others = (keys[path] ?? []).filter((f) => f !== frame);
     const next = event.shiftKey ? { ...keys, [path]: isPicked ? others : [...others, frame] } : isPicked ? keys : alone;
-    useView.getState().set({ keys: next });
+    pickKeys(next);
     const place = { x, y };
     press.current = {
       kind: 'keys',
@@ -212,7 +223,7 @@ export function Curves() {
     else if (p.kind === 'pan') {
       const [by, rise] = [frameAt(p.x) - frameAt(x), valueAt(p.y) - valueAt(y)];
       [p.x, p.y] = [x, y];
-      useView.getState().set({ span: { first: span.first + by, last: span.last + by } });
+      useTiming.setState({ span: { first: span.first + by, last: span.last + by } });
       setValues({ low: values.low + rise, high: values.high + rise });
     } else if (p.kind === 'box') {
       [p.toX, p.toY] = [x, y];
@@ -248,7 +259,7 @@ export function Curves() {
     if (!hit) return;
     press.current = null;
     const frame = hit.shown.curve.keys[hit.index].frame;
-    if (!keys[hit.shown.path]?.includes(frame)) useView.getState().set({ keys: { [hit.shown.path]: [frame] } });
+    if (!keys[hit.shown.path]?.includes(frame)) pickKeys({ [hit.shown.path]: [frame] });
     openHere('keys', event);
   };
 
@@ -257,11 +268,11 @@ export function Curves() {
     press.current = null;
     if (p?.kind === 'keys') {
       if (plan.current) finishDrag(preview, plan.current);
-      else if (p.fresh) useView.getState().set({ keys: p.fresh });
+      else if (p.fresh) pickKeys(p.fresh);
     } else if (p?.kind === 'handle') preview.keep();
     else if (p?.kind === 'box') {
       const picked = keysWithin(here(), boxOf(p));
-      useView.getState().set({ keys: p.add ? joinedKeys(keys, picked) : picked });
+      pickKeys(p.add ? joinedKeys(keys, picked) : picked);
     }
     letGo();
   };

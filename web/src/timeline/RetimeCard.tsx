@@ -22,7 +22,8 @@ import { NumberField } from '../ui/NumberField.tsx';
 import { Popover } from '../ui/Popover.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { useSelection } from '../view/selection.ts';
+import { useTiming } from '../view/timing.ts';
 import { livingKeys } from './pick-keys.ts';
 
 /** Every change of time in numbers, for the picked keys or for all keys of what is picked. */
@@ -52,9 +53,9 @@ export function RetimeCard() {
 function Retime({ onClose }: { onClose: () => void }) {
   const committed = useShot((s) => s.committed);
   // What is meant changes with what is picked.
-  useView((v) => v.selection);
-  useView((v) => v.channels);
-  const keys = useView((v) => v.keys);
+  useSelection((s) => s.picked);
+  useSelection((s) => s.channels);
+  const keys = useSelection((s) => s.keys);
   const [by, setBy] = useState(1);
   const [about, setAbout] = useState<'here' | 'first' | 'last'>('here');
   const [times, setTimes] = useState(3);
@@ -211,14 +212,13 @@ function Shown() {
 
 /** What happens to keys in the way, as three presses. */
 export function Collision() {
-  const collision = useView((v) => v.collision);
-  const set = useView((v) => v.set);
+  const collision = useTiming((s) => s.collision);
   return collisionAnswers.map((answer) => (
     <Hint key={answer} text={collisionWords[answer]} side="top">
       <Button
         className="h-6! px-1.5! text-sm"
         aria-pressed={collision === answer}
-        onClick={() => set({ collision: answer })}
+        onClick={() => useTiming.setState({ collision: answer })}
       >
         {answer}
       </Button>

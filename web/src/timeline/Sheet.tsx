@@ -8,8 +8,10 @@ import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
+import { foldRows, useHabits } from '../view/habits.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { foldRows, type RowFilter, useHabits, useView } from '../view/view-store.ts';
+import { pickChannels, pickKeys, select, useSelection } from '../view/selection.ts';
+import { type RowFilter, useTiming } from '../view/timing.ts';
 import { DragNote } from './DragNote.tsx';
 import { dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
 import { bracketOf, drawSheet, drawSheetNow, ROW, type SheetPicture } from './draw-sheet.ts';
@@ -35,7 +37,11 @@ const NOTHING: readonly string[] = [];
 /** The sheet: who has keys when, and how fast everything moves between them. */
 export function Sheet() {
   const shot = useShot((s) => s.shot);
-  const { selection, keys, span, find, rows: filter } = useView();
+  const selection = useSelection((s) => s.picked);
+  const keys = useSelection((s) => s.keys);
+  const span = useTiming((s) => s.span);
+  const find = useTiming((s) => s.find);
+  const filter = useTiming((s) => s.rows);
   const folded = useHabits((h) => (shot ? h.folded[shot.id] : undefined)) ?? NOTHING;
   const here = usePlayhead((p) => (filter === 'here' ? p.settled : 0));
   const rows = useMemo(
@@ -154,15 +160,15 @@ export function Sheet() {
     else if (hit.kind === 'ribbon') press.current = { kind: 'ribbon', row: hit.row, frame: frameAt(px), x: px };
     else {
       press.current = { kind: 'box', x: px, y: py, toX: px, toY: py, add: event.shiftKey };
-      if (hit.row && !event.shiftKey) useView.getState().select([hit.row.member]);
+      if (hit.row && !event.shiftKey) select([hit.row.member]);
     }
   };
 
   const pressKey = (row: SheetRow, key: RowKey, px: number, event: PointerEvent) => {
     const isPicked = key.paths.some((p) => keys[p]?.includes(key.frame));
     const next = event.shiftKey ? toggledKey(keys, key) : isPicked ? keys : selectionOf([key]);
-    useView.getState().set({ keys: next });
-    if (!event.shiftKey && !useView.getState().selection.includes(row.member)) useView.getState().select([row.member]);
+    pickKeys(next);
+    if (!event.shiftKey && !useSelection.getState().picked.includes(row.member)) select([row.member]);
     press.current = {
       kind: 'keys',
       from: px,
@@ -199,11 +205,10 @@ export function Sheet() {
     if (p?.kind === 'ribbon') preview.keep();
     else if (p?.kind === 'keys' || p?.kind === 'scale') {
       if (plan.current) finishDrag(preview, plan.current);
-      else if (p.kind === 'keys' && p.fresh && !event.shiftKey)
-        useView.getState().set({ keys: selectionOf([p.fresh]) });
+      else if (p.kind === 'keys' && p.fresh && !event.shiftKey) pickKeys(selectionOf([p.fresh]));
     } else if (p?.kind === 'box') {
       const picked = inBox(p);
-      useView.getState().set({ keys: p.add ? joinedKeys(keys, selectionOf(picked)) : selectionOf(picked) });
+      pickKeys(p.add ? joinedKeys(keys, selectionOf(picked)) : selectionOf(picked));
     }
     letGo();
   };
@@ -215,7 +220,7 @@ export function Sheet() {
     const hit = under(px, py);
     if (hit.kind === 'key') {
       const isPicked = hit.key.paths.some((p) => keys[p]?.includes(hit.key.frame));
-      if (!isPicked) useView.getState().set({ keys: selectionOf([hit.key]) });
+      if (!isPicked) pickKeys(selectionOf([hit.key]));
       openHere('keys', event);
     } else if ('row' in hit && hit.row) rowHere(hit.row, event);
   };
@@ -295,7 +300,8 @@ const filterWords: Record<RowFilter, string> = {
 
 /** Finds rows by a word, and chooses which are shown. */
 function FindRows({ shot }: { shot: Shot }) {
-  const { find, rows, set } = useView();
+  const find = useTiming((s) => s.find);
+  const rows = useTiming((s) => s.rows);
   return (
     <div className="absolute inset-x-0 top-0 flex items-center gap-1 bg-card pr-1 pl-2" style={{ height: RULER - 1 }}>
       <Search size={12} className="shrink-0 text-graphite" aria-hidden />
@@ -304,11 +310,11 @@ function FindRows({ shot }: { shot: Shot }) {
         aria-label="Find rows"
         placeholder="find rows"
         value={find}
-        onChange={(event) => set({ find: event.target.value })}
+        onChange={(event) => useTiming.setState({ find: event.target.value })}
         onKeyDown={(event) => {
           if (event.key !== 'Escape') return;
           event.stopPropagation();
-          set({ find: '' });
+          useTiming.setState({ find: '' });
           event.currentTarget.blur();
         }}
         className="h-5 min-w-0 grow bg-transparent text-sm outline-none"
@@ -328,7 +334,7 @@ function FindRows({ shot }: { shot: Shot }) {
         }
       >
         {(Object.keys(filterWords) as RowFilter[]).map((filter) => (
-          <MenuItem key={filter} checked={rows === filter} onPick={() => set({ rows: filter })}>
+          <MenuItem key={filter} checked={rows === filter} onPick={() => useTiming.setState({ rows: filter })}>
             {filterWords[filter]}
           </MenuItem>
         ))}
@@ -384,16 +390,16 @@ function RowName({
         type="button"
         title={`${row.label}: press to pick it, twice to pick all its keys`}
         onClick={(event) => {
-          const { select, set, channels } = useView.getState();
+          const { channels } = useSelection.getState();
           const adding = event.shiftKey || event.ctrlKey || event.metaKey;
           const kept = adding ? channels : [];
           select([row.member], adding ? 'add' : 'only');
-          if (row.path) set({ channels: [...kept.filter((p) => p !== row.path), row.path] });
+          if (row.path) pickChannels([...kept.filter((p) => p !== row.path), row.path]);
         }}
         onDoubleClick={() => {
           // Twice: all its keys.
           const all = Object.fromEntries(row.paths.map((p) => [p, shot.curves.at(p).keys.map((k) => k.frame)]));
-          useView.getState().set({ keys: all });
+          pickKeys(all);
         }}
         className={`min-w-0 grow truncate rounded pr-2 text-left ${row.path ? 'text-sm text-graphite' : 'font-medium'}`}
       >

@@ -6,7 +6,7 @@ import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { useQuestion } from '../view/questions.ts';
-import { useView } from '../view/view-store.ts';
+import { pickKeys } from '../view/selection.ts';
 
 /** Takes away keys the motion can do without, and says beforehand what that comes to. */
 export function ThinDialog() {
@@ -94,7 +94,7 @@ function Thin({ onClose }: { onClose: () => void }) {
           disabled={!report || report.removed === 0}
           onClick={() => {
             useShot.getState().run(thinKeys, { keys, tolerances, report: report ?? undefined });
-            useView.getState().set({ keys: {} });
+            pickKeys({});
             onClose();
           }}
         >

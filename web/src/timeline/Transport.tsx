@@ -7,9 +7,10 @@ import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import { useAutoKey } from '../view/auto-key.ts';
+import { useHabits } from '../view/habits.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
-import { useHabits, useView } from '../view/view-store.ts';
 import { RetimeCard } from './RetimeCard.tsx';
 
 /** Where in time the desk is, and how it plays. @param children what is chosen at its end */
@@ -186,8 +187,7 @@ function HowItPlays() {
 
 /** Armed it is a filled vermilion pill, and the stage has a vermilion edge. */
 function AutoKey() {
-  const autoKey = useView((v) => v.autoKey);
-  const set = useView((v) => v.set);
+  const autoKey = useAutoKey((s) => s.mode);
   const armed = autoKey !== 'off';
   const word = { off: 'auto key off', every: 'auto key: every change', animated: 'auto key: where keyed' }[autoKey];
   return (
@@ -207,20 +207,20 @@ function AutoKey() {
         </Button>
       }
     >
-      <MenuItem checked={autoKey === 'off'} onPick={() => set({ autoKey: 'off' })}>
+      <MenuItem checked={autoKey === 'off'} onPick={() => useAutoKey.setState({ mode: 'off' })}>
         off: changes stay loose until they are keyed
       </MenuItem>
       <MenuItem
         checked={autoKey === 'every'}
         keys={shortcutOf('autokey.toggle')}
-        onPick={() => set({ autoKey: 'every' })}
+        onPick={() => useAutoKey.setState({ mode: 'every' })}
       >
         every change is keyed
       </MenuItem>
       <MenuItem
         checked={autoKey === 'animated'}
         keys={shortcutOf('autokey.animated')}
-        onPick={() => set({ autoKey: 'animated' })}
+        onPick={() => useAutoKey.setState({ mode: 'animated' })}
       >
         only channels that have keys already
       </MenuItem>

@@ -4,11 +4,11 @@ import { toast } from 'sonner';
 import { api } from '../api/client.ts';
 import { linked } from '../shot/linked.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { useView } from '../view/view-store.ts';
+import { useCurveView } from '../view/curve-view.ts';
 
 /** The shot that the curves are compared with; null while they are compared with none. */
 export function useAsItWas(): Shot | null {
-  const asItWas = useView((v) => v.asItWas);
+  const asItWas = useCurveView((s) => s.asItWas);
   const opened = useShot((s) => s.opened);
   const id = useShot((s) => s.shot?.id);
   const [version, setVersion] = useState<{ id: string; shot: Shot } | null>(null);
@@ -21,7 +21,7 @@ export function useAsItWas(): Shot | null {
       .then((shot) => wanted && setVersion({ id: asItWas.id, shot }))
       .catch((error: Error) => {
         toast.error(`The version “${asItWas.name}” could not be read. ${error.message}`);
-        useView.getState().set({ asItWas: null });
+        useCurveView.setState({ asItWas: null });
       });
     return () => {
       wanted = false;

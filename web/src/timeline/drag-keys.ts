@@ -11,7 +11,8 @@ import { type RefObject, useEffect, useRef } from 'react';
 import { planWords } from '../commands/retiming.ts';
 import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { useView } from '../view/view-store.ts';
+import { pickKeys } from '../view/selection.ts';
+import { useTiming } from '../view/timing.ts';
 
 /** Keys under a hand: the same in the sheet, in the curves and on the pose strip. */
 export interface KeyDrag {
@@ -42,7 +43,7 @@ export function previewDrag(
 ): RetimingPlan | null {
   const { committed } = useShot.getState();
   if (!committed) return null;
-  const { collision } = useView.getState();
+  const { collision } = useTiming.getState();
   const plan = planRetiming(committed, keys, how, collision, copy);
   if (how.kind === 'move') preview.show(moveKeys, { keys, by: how.by, rise, copy, collision, plan });
   else preview.show(retimeKeys, { keys, how, collision, plan });
@@ -52,7 +53,7 @@ export function previewDrag(
 /** Makes what the drag showed one edit, and keeps its keys picked. */
 export function finishDrag(preview: Preview, plan: RetimingPlan | null): void {
   preview.keep();
-  if (plan) useView.getState().set({ keys: plan.keys });
+  if (plan) pickKeys(plan.keys);
 }
 
 /** What is happening, for the note beside the hand. */
@@ -84,7 +85,7 @@ export function useCollisionKeys(press: RefObject<unknown>, again: () => void): 
       if (press.current === null || !collision) return;
       event.preventDefault();
       event.stopPropagation();
-      useView.getState().set({ collision });
+      useTiming.setState({ collision });
       latest.current();
     };
     addEventListener('keydown', onKey, { capture: true });

@@ -1,6 +1,6 @@
 import type { Shot } from '@varrup/core';
 import { usePlayhead } from '../view/playhead.ts';
-import { useView } from '../view/view-store.ts';
+import { useTiming } from '../view/timing.ts';
 import { panned, timeScale, zoomed } from './time-axis.ts';
 
 /** Goes to the whole frame under the pointer, within the range. */
@@ -12,14 +12,14 @@ export function scrubTo(frame: number, shot: Shot): void {
 
 /** Ctrl and wheel zooms time about the pointer; a sideways wheel, or Alt and wheel, goes along it. */
 export function zoomOrPan(event: WheelEvent, canvas: HTMLElement): void {
-  const { span, set } = useView.getState();
+  const { span } = useTiming.getState();
   const scale = timeScale(span, canvas.clientWidth);
   if (event.ctrlKey) {
     const about = scale.invert(event.clientX - canvas.getBoundingClientRect().left);
-    set({ span: zoomed(span, Math.exp(event.deltaY * 0.0022), about) });
+    useTiming.setState({ span: zoomed(span, Math.exp(event.deltaY * 0.0022), about) });
   } else {
     const pixels = Math.abs(event.deltaX) > Math.abs(event.deltaY) ? event.deltaX : event.deltaY;
-    set({ span: panned(span, scale.invert(pixels) - scale.invert(0)) });
+    useTiming.setState({ span: panned(span, scale.invert(pixels) - scale.invert(0)) });
   }
 }
 

@@ -13,7 +13,7 @@ import {
   spacing,
   splitPath,
 } from '@varrup/core';
-import type { RowFilter } from '../view/view-store.ts';
+import type { RowFilter } from '../view/timing.ts';
 
 /** A row of the sheet: a member with all its keys, or one of its channels. */
 export interface SheetRow {

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { useHabits } from '../view/view-store.ts';
+import { useHabits } from '../view/habits.ts';
 
 const dark = matchMedia('(prefers-color-scheme: dark)');
 

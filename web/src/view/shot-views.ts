@@ -1,5 +1,7 @@
 import { useShot } from '../shot/shot-store.ts';
-import { type Looking, useHabits, useView } from './view-store.ts';
+import { useHabits } from './habits.ts';
+import { type Looking, useLooking } from './looking.ts';
+import { usePlaces } from './places.ts';
 
 /** How a shot was looked at last: it is opened so again. */
 export interface ShotView {
@@ -26,14 +28,21 @@ export function rememberView(shot: string, change: Partial<ShotView>): void {
   set({ views: { ...Object.fromEntries(kept), [shot]: { ...before, ...change } } });
 }
 
-/** What of the view is remembered for each shot. */
-const REMEMBERED = ['looking', 'flat', 'four', 'tab', 'side'] as const;
-
 /** Remembers how the shot that is open is looked at, until what it returns is called. */
-export const followViews = (): (() => void) =>
-  useView.subscribe((view, old) => {
+export function followViews(): () => void {
+  const remember = (change: Partial<ShotView>) => {
     const { shot } = useShot.getState();
-    const changed = REMEMBERED.filter((name) => view[name] !== old[name]);
-    if (shot && changed.length > 0)
-      rememberView(shot.id, Object.fromEntries(changed.map((name) => [name, view[name]])));
-  });
+    if (shot) rememberView(shot.id, change);
+  };
+  const endings = [
+    useLooking.subscribe(({ looking, flat, four }, old) => {
+      if (looking !== old.looking || flat !== old.flat || four !== old.four) remember({ looking, flat, four });
+    }),
+    usePlaces.subscribe(({ tab, side }, old) => {
+      if (tab !== old.tab || side !== old.side) remember({ tab, side });
+    }),
+  ];
+  return () => {
+    for (const end of endings) end();
+  };
+}

@@ -3,8 +3,8 @@ import * as THREE from 'three';
 import { bodyPoints } from '../../clips/body-points.ts';
 import { rigMeant } from '../../commands/rig-meant.ts';
 import { colour } from '../../ui/theme.ts';
+import type { ArcLook } from '../../view/habits.ts';
 import { live } from '../../view/live.ts';
-import type { ArcLook } from '../../view/view-store.ts';
 import type { Moment } from '../moment.ts';
 import { camerasOf } from '../picture/shot-camera.ts';
 import { onPane, type Pane } from '../views/panes.ts';
@@ -58,9 +58,9 @@ export class Arcs implements Overlay {
     return this.#beads;
   }
 
-  show({ shot, frame, view, habits: { arc, bodyArcs } }: Moment): void {
-    const shown = view.arcs && (view.looking !== 'camera' || arc.space === 'camera');
-    const parts = bodyArcs ? this.#parts(shot, view.selection) : view.selection;
+  show({ shot, frame, picked, shown: { arcs }, looking: { looking }, habits: { arc, bodyArcs } }: Moment): void {
+    const shown = arcs && (looking !== 'camera' || arc.space === 'camera');
+    const parts = bodyArcs ? this.#parts(shot, picked) : picked;
     this.#lay(shot, shown ? parts : NOBODY, frame.at, arc);
   }
 

@@ -40,8 +40,8 @@ export class Balance implements Overlay {
   }
 
   /** Shows the balance of the rig that is picked, else of the first. */
-  show({ shot, frame, view }: Moment): void {
-    const rig = view.balance ? (rigAmong(shot, view.selection) ?? firstRig(shot)) : null;
+  show({ shot, frame, picked, shown }: Moment): void {
+    const rig = shown.balance ? (rigAmong(shot, picked) ?? firstRig(shot)) : null;
     const placed = rig === null ? undefined : frame.layout.rigAt.get(frame.layout.slotOf.get(rig) ?? -1);
     this.scene.visible = placed !== undefined && writeCentre(frame, placed, this.#centre);
     if (!placed || !this.scene.visible) return;

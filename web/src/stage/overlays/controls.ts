@@ -51,17 +51,17 @@ export class Controls implements Overlay {
   }
 
   /** Draws the controls of a frame as a pane sees them, except those that are hidden or do nothing now; through the shot's camera none. */
-  draw({ shot, frame, view }: Moment, pane: Pane): void {
-    const filming = view.looking === 'camera' && camerasOf(shot).length > 0;
-    this.scene.visible = view.controls && !filming && frame.layout.rigs.length > 0;
+  draw({ shot, frame, picked, looking, shown }: Moment, pane: Pane): void {
+    const filming = looking.looking === 'camera' && camerasOf(shot).length > 0;
+    this.scene.visible = shown.controls && !filming && frame.layout.rigs.length > 0;
     if (!this.scene.visible) return;
-    this.#collect(shot, frame, this.#hidden(shot, view.hiddenSets));
+    this.#collect(shot, frame, this.#hidden(shot, shown.hiddenSets));
     this.#material.resolution.set(pane.width, pane.height);
     const right = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 0);
     const up = new THREE.Vector3().setFromMatrixColumn(pane.camera.matrixWorld, 1);
     for (const part of this.#drawn) {
       this.#place(part, frame, right, up);
-      this.#tint(part, view.selection);
+      this.#tint(part, picked);
     }
     const { geometry } = this.#lines;
     for (const name of ['instanceStart', 'instanceColorStart'] as const) {

@@ -1,5 +1,5 @@
 import { type Shot, splitPath } from '@varrup/core';
-import type { OnionSkin } from '../../view/view-store.ts';
+import type { OnionSkin } from '../../view/habits.ts';
 
 /** A neighbouring frame, and how strongly it is drawn. */
 export interface GhostFrame {

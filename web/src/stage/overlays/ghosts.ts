@@ -1,8 +1,8 @@
 import { type CompiledRig, type Frame, isAffine, isDeformed, type Shot, shapeMatrix, splitPath } from '@varrup/core';
 import * as THREE from 'three';
 import { colour } from '../../ui/theme.ts';
+import type { OnionSkin } from '../../view/habits.ts';
 import { live } from '../../view/live.ts';
-import type { OnionSkin } from '../../view/view-store.ts';
 import type { Moment } from '../moment.ts';
 import { BentGeometry } from '../picture/bent-geometry.ts';
 import type { Form, FormStore } from '../picture/forms.ts';
@@ -109,11 +109,11 @@ export class Ghosts implements Overlay {
   }
 
   /** Draws the neighbours of a frame; while it plays they would only be in the way. */
-  show({ shot, frame, view, playing, habits: { onion } }: Moment): void {
+  show({ shot, frame, picked, playing, habits: { onion } }: Moment): void {
     this.scene.visible = onion.on && !playing;
     if (!this.scene.visible) return;
     const now = frame.at;
-    const ids = ghostly(shot, onion.who === 'picked' ? view.selection : null);
+    const ids = ghostly(shot, onion.who === 'picked' ? picked : null);
     const s = this.#shown;
     const same = s?.ids.length === ids.length && ids.every((id, i) => id === s.ids[i]);
     if (s && same && s.shot === shot && s.now === now && s.onion === onion) return;

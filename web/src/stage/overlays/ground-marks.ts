@@ -30,9 +30,9 @@ export class GroundMarks implements Overlay {
   readonly scene = new THREE.Scene();
   #made: { shot: Shot; rig: string | null; prints: boolean; points: readonly unknown[] } | null = null;
 
-  show({ shot, view: { selection }, habits: { footprints } }: Moment): void {
+  show({ shot, picked, habits: { footprints } }: Moment): void {
     const { clip: drawn, points } = useWay.getState();
-    const rig = footprints || selection.length > 0 || drawn ? rigMeant(shot, selection) : null;
+    const rig = footprints || picked.length > 0 || drawn ? rigMeant(shot, picked) : null;
     const made = this.#made;
     if (made && made.shot === shot && made.rig === rig && made.prints === footprints && made.points === points) return;
     this.#made = { shot, rig, prints: footprints, points };

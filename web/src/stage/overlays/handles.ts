@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { colour } from '../../ui/theme.ts';
-import type { Axis, Tool } from '../../view/view-store.ts';
+import type { Axis, Tool } from '../../view/tool.ts';
 import type { Moment } from '../moment.ts';
 import { AXES, handlePlace, unit } from '../tools/handle-place.ts';
 import type { Pane } from '../views/panes.ts';
@@ -29,8 +29,8 @@ export class Handles implements Overlay {
     this.recolour();
   }
 
-  draw({ shot, frame, view }: Moment, pane: Pane): void {
-    this.place(handlePlace(shot, frame, view), pane.camera);
+  draw(moment: Moment, pane: Pane): void {
+    this.place(handlePlace(moment), pane.camera);
   }
 
   /** Shows the handles of a tool at a place, along its axes, without the locked ones; null hides them. */

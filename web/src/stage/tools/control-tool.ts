@@ -1,6 +1,7 @@
 import { changeChannels, holdAt, isLocked, type Shot } from '@varrup/core';
+import { useAutoKey } from '../../view/auto-key.ts';
 import { live } from '../../view/live.ts';
-import { useView } from '../../view/view-store.ts';
+import { select, useSelection } from '../../view/selection.ts';
 import { type Moment, momentNow } from '../moment.ts';
 import { DialDrag } from './dial-drag.ts';
 import { dragOf } from './handle-tool.ts';
@@ -44,8 +45,7 @@ class PressedControl implements Grab {
     this.#id = id;
     this.#from = pointer.at;
     this.#how = pickingHow(pointer);
-    const { selection, select } = useView.getState();
-    this.#was = selection.includes(id);
+    this.#was = useSelection.getState().picked.includes(id);
     // Picked at once, so that one sees what a drag will move; among several picked ones it becomes the leading one.
     if (!this.#was) select([id], this.#how);
   }
@@ -57,18 +57,19 @@ class PressedControl implements Grab {
     const moment = momentNow();
     const member = moment?.shot.members.get(this.#id);
     if (!moment || !member || isLocked(moment.shot, this.#id)) return undefined;
-    const { shot, view } = moment;
-    if (!view.selection.includes(this.#id)) return undefined;
+    const { shot } = moment;
+    if (!moment.picked.includes(this.#id)) return undefined;
     const tool = toolFor(shot.rigs.controlOf(member), 'move');
     if (tool === 'pick') return dialsOf(this.#hands, moment, this.#id, this.#from);
     // The control that was taken hold of leads.
-    const selection = [...view.selection.filter((id) => id !== this.#id), this.#id];
-    useView.getState().set({ selection });
-    return dragOf(this.#hands, { tool, axis: 'all' }, moment, { ...view, selection, tool, about: 'own' }, pointer);
+    const picked = [...moment.picked.filter((id) => id !== this.#id), this.#id];
+    useSelection.setState({ picked });
+    const hand: Moment = { ...moment, picked, tool: { ...moment.tool, tool, about: 'own' } };
+    return dragOf(this.#hands, { tool, axis: 'all' }, hand, pointer);
   }
 
   release(): void {
-    if (this.#was) useView.getState().select([this.#id], this.#how);
+    if (this.#was) select([this.#id], this.#how);
   }
 }
 
@@ -80,7 +81,7 @@ function dialsOf({ preview }: Hands, moment: Moment, id: string, from: Pointer['
   const held = frameHeld(moment);
   return {
     move({ at, shift }) {
-      const { autoKey } = useView.getState();
+      const { mode: autoKey } = useAutoKey.getState();
       preview.show(changeChannels, { frame: held, values: drag.to(at, shift), autoKey });
       return undefined;
     },

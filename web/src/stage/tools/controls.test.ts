@@ -2,25 +2,22 @@ import { changeChannels, frameOf, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { describe, expect, test } from 'vitest';
 import { craneShot } from '../../testing/arm.ts';
-import type { ViewState } from '../../view/view-store.ts';
+import type { Tool } from '../../view/tool.ts';
 import { actingControls } from '../overlays/acting.ts';
 import { controlLines } from '../overlays/control-forms.ts';
 import { setMembers } from '../overlays/control-sets.ts';
 import { DialDrag } from './dial-drag.ts';
 import { Drag } from './dragging.ts';
-import { handlePlace } from './handle-place.ts';
+import { handlePlace, type InHand } from './handle-place.ts';
 import { isFree, toolFor } from './reach.ts';
 
 const shot = craneShot();
-const view = (change: Partial<ViewState>) =>
-  ({
-    selection: [],
-    axes: 'world',
-    tool: 'move',
-    about: 'own',
-    locks: { x: false, y: false, z: false },
-    ...change,
-  }) as ViewState;
+const hand = (s: Shot, id: string, tool: Tool): InHand => ({
+  shot: s,
+  frame: frameOf(s, 1),
+  picked: [id],
+  tool: { tool, axes: 'world', about: 'own', locks: { x: false, y: false, z: false } },
+});
 
 /** An eye on +Z that looks down the axis, without perspective. */
 const eye = new THREE.OrthographicCamera(-5, 5, 5, -5, 0.1, 100);
@@ -29,10 +26,7 @@ eye.updateMatrixWorld();
 const ray = (x: number, y: number) => new THREE.Ray(new THREE.Vector3(x, y, 20), new THREE.Vector3(0, 0, -1));
 
 const pulled = (s: Shot, id: string, by: readonly [number, number], tool: 'move' | 'turn' = 'move') =>
-  new Drag({ tool, axis: 'all' }, s, frameOf(s, 1), view({ selection: [id], tool }), eye, ray(1.2, 2)).to(
-    ray(1.2 + by[0], 2 + by[1]),
-    false,
-  );
+  new Drag({ tool, axis: 'all' }, hand(s, id, tool), eye, ray(1.2, 2)).to(ray(1.2 + by[0], 2 + by[1]), false);
 
 describe('a control under the hand', () => {
   test('moves in the plane one sees', () => {
@@ -54,7 +48,7 @@ describe('a control under the hand', () => {
   });
 
   test('that only turns gets the handles of turning, whatever tool is chosen, and no locked channel is written', () => {
-    const place = handlePlace(shot, frameOf(shot, 1), view({ selection: ['crane-post'], tool: 'move' }))!;
+    const place = handlePlace(hand(shot, 'crane-post', 'move'))!;
     expect(place.tool).toBe('turn');
     const turned = pulled(shot, 'crane-post', [-0.4, 1], 'turn');
     expect(Object.keys(turned).every((path) => path === 'crane-post.turn.y')).toBe(true);
@@ -68,14 +62,7 @@ describe('a control under the hand', () => {
     above.lookAt(0, 0, 0);
     above.updateMatrixWorld();
     const down = (x: number, z: number) => new THREE.Ray(new THREE.Vector3(x, 20, z), new THREE.Vector3(0, -1, 0));
-    const drag = new Drag(
-      grip,
-      shot,
-      frameOf(shot, 1),
-      view({ selection: ['crane-post'], tool: 'turn' }),
-      above,
-      down(1, 0),
-    );
+    const drag = new Drag(grip, hand(shot, 'crane-post', 'turn'), above, down(1, 0));
     expect(drag.to(down(0.9, -0.4), false)['crane-post.turn.y']).toBeCloseTo(Math.atan2(0.4, 0.9), 6);
     expect(drag.to(down(-0.2, -1), false)['crane-post.turn.y']).toBe(1);
   });

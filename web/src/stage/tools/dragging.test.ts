@@ -10,12 +10,16 @@ import {
 } from '@varrup/core';
 import * as THREE from 'three';
 import { describe, expect, test } from 'vitest';
-import type { ViewState } from '../../view/view-store.ts';
+import type { ToolState } from '../../view/tool.ts';
 import { Drag } from './dragging.ts';
-import { handlePlace } from './handle-place.ts';
+import { handlePlace, type InHand } from './handle-place.ts';
 
-const view = (change: Partial<ViewState>) =>
-  ({ selection: ['a'], axes: 'world', tool: 'move', locks: { x: false, y: false, z: false }, ...change }) as ViewState;
+const hand = (s: Shot, change: Partial<ToolState> = {}): InHand => ({
+  shot: s,
+  frame: frameOf(s, 1),
+  picked: ['a'],
+  tool: { tool: 'move', axes: 'world', about: 'own', locks: { x: false, y: false, z: false }, ...change },
+});
 
 function stage(values: Record<string, number> = {}, parent: Record<string, number> = {}): Shot {
   let s = emptyShot('s1', 'Stage');
@@ -32,10 +36,10 @@ const ray = (x: number, y: number) => new THREE.Ray(new THREE.Vector3(x, y, 20),
 const drag = (
   s: Shot,
   grip: ConstructorParameters<typeof Drag>[0],
-  v: Partial<ViewState>,
+  change: Partial<ToolState>,
   from: [number, number],
   to: [number, number],
-) => new Drag(grip, s, frameOf(s, 1), view(v), eye, ray(...from)).to(ray(...to), false);
+) => new Drag(grip, hand(s, change), eye, ray(...from)).to(ray(...to), false);
 
 describe('a drag of a move handle', () => {
   test('along an axis changes that channel only', () => {
@@ -61,17 +65,16 @@ describe('a drag of a move handle', () => {
 
   test('with Shift goes a tenth of the way', () => {
     const s = stage();
-    const held = new Drag({ tool: 'move', axis: 'x' }, s, frameOf(s, 1), view({}), eye, ray(0, 0));
+    const held = new Drag({ tool: 'move', axis: 'x' }, hand(s), eye, ray(0, 0));
     expect(held.to(ray(1, 0), true)).toEqual({ 'a.move.x': 0.1 });
   });
 
   test('carries everybody picked, but nobody twice and nobody locked', () => {
     const s = stage();
-    expect(Object.keys(drag(s, { tool: 'move', axis: 'x' }, { selection: ['a', 'p'] }, [0, 0], [1, 0]))).toEqual([
-      'p.move.x',
-    ]);
+    const both = new Drag({ tool: 'move', axis: 'x' }, { ...hand(s), picked: ['a', 'p'] }, eye, ray(0, 0));
+    expect(Object.keys(both.to(ray(1, 0), false))).toEqual(['p.move.x']);
     const locked = lockMembers.apply(s, { ids: ['a'], locked: true });
-    expect(handlePlace(locked, frameOf(locked, 1), view({}))).toBeNull();
+    expect(handlePlace(hand(locked))).toBeNull();
   });
 });
 
@@ -84,7 +87,7 @@ describe('a drag of a turn handle', () => {
 
   test('goes on past half a turn and more instead of jumping back', () => {
     const s = stage();
-    const held = new Drag({ tool: 'turn', axis: 'z' }, s, frameOf(s, 1), view({ tool: 'turn' }), eye, ray(1, 0));
+    const held = new Drag({ tool: 'turn', axis: 'z' }, hand(s, { tool: 'turn' }), eye, ray(1, 0));
     let last: Record<string, unknown> = {};
     for (let degrees = 0; degrees <= 500; degrees += 10) {
       const angle = (degrees * Math.PI) / 180;

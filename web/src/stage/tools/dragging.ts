@@ -18,9 +18,19 @@ import {
   topmost,
 } from '@varrup/core';
 import * as THREE from 'three';
-import type { Axis, ViewState } from '../../view/view-store.ts';
+import type { Axis } from '../../view/tool.ts';
 import type { Grip } from '../overlays/handles.ts';
-import { AXES, axisVector, handlePlace, middleOf, placeOf, plain, three, worldTurn } from './handle-place.ts';
+import {
+  AXES,
+  axisVector,
+  handlePlace,
+  type InHand,
+  middleOf,
+  placeOf,
+  plain,
+  three,
+  worldTurn,
+} from './handle-place.ts';
 
 /** What a hand does with a handle, as new channel values for every picked member. */
 
@@ -57,21 +67,22 @@ export class Drag {
   #near: Map<string, Angles>;
   readonly #channels: ReadonlyMap<string, Channel>;
 
-  constructor(grip: Grip, shot: Shot, frame: Frame, view: ViewState, camera: THREE.Camera, ray: THREE.Ray) {
-    const place = handlePlace(shot, frame, view)!;
+  constructor(grip: Grip, moment: InHand, camera: THREE.Camera, ray: THREE.Ray) {
+    const { shot, frame, picked, tool } = moment;
+    const place = handlePlace(moment)!;
     this.#shared =
-      grip.tool === 'turn' && view.about !== 'own'
-        ? new THREE.Vector3(...middleOf(shot, frame, topmost(shot, view.selection), view.about))
+      grip.tool === 'turn' && tool.about !== 'own'
+        ? new THREE.Vector3(...middleOf(shot, frame, topmost(shot, picked), tool.about))
         : null;
     this.#grip = grip;
-    this.#locks = view.locks;
+    this.#locks = tool.locks;
     this.#origin = place.position;
     this.#axes = place.axes;
     const sight = camera.getWorldDirection(new THREE.Vector3());
     // Turned by its middle, a thing turns about the way one looks.
     const eye = grip.tool === 'turn' ? sight.clone().negate() : null;
     this.#axis = grip.axis === 'all' ? eye : axisVector(grip.axis).applyQuaternion(place.axes);
-    this.#held = topmost(shot, view.selection)
+    this.#held = topmost(shot, picked)
       .filter((id) => !isLocked(shot, id))
       .map((id) => hold(shot, frame, id));
     this.#channels = new Map(

@@ -1,6 +1,7 @@
 import { boundsOf, type Frame, isLocked, type Quaternion, type Shot, topmost } from '@varrup/core';
 import * as THREE from 'three';
-import type { Axis, AxisFrame, Tool, TurnAbout, ViewState } from '../../view/view-store.ts';
+import type { Axis, AxisFrame, Tool, TurnAbout } from '../../view/tool.ts';
+import type { Moment } from '../moment.ts';
 import { isFree, toolFor } from './reach.ts';
 
 /** Where the handles of what is picked stand, and about what it turns. */
@@ -16,36 +17,35 @@ export const axisVector = (axis: Axis) => unit[axis].clone();
 export const plain = (q: THREE.Quaternion): Quaternion => [q.x, q.y, q.z, q.w];
 export const three = (q: Quaternion) => new THREE.Quaternion(q[0], q[1], q[2], q[3]);
 
+/** Who is in the hand at a moment, and with what. */
+export type InHand = Pick<Moment, 'shot' | 'frame' | 'picked' | 'tool'>;
+
 /** Where the leading member's handles stand, and along which axes. */
-export function handlePlace(
-  shot: Shot,
-  frame: Frame,
-  view: Pick<ViewState, 'selection' | 'axes' | 'tool' | 'about' | 'locks'>,
-): {
+export function handlePlace({ shot, frame, picked, tool: hand }: InHand): {
   position: THREE.Vector3;
   axes: THREE.Quaternion;
   tool: Tool;
   locks: Readonly<Record<Axis, boolean>>;
 } | null {
-  const id = view.selection.at(-1);
+  const id = picked.at(-1);
   const slot = id === undefined ? undefined : frame.layout.slotOf.get(id);
   if (id === undefined || slot === undefined || isLocked(shot, id)) return null;
   const world = new THREE.Matrix4().fromArray(frame.world, slot * 16);
   const pivot = new THREE.Vector3(...AXES.map((a) => frame.value(id, `pivot.${a}`) ?? 0));
   const member = shot.members.at(id);
   const control = shot.rigs.controlOf(member);
-  const tool = toolFor(control, view.tool);
-  const shared = tool === 'turn' && view.about !== 'own';
+  const tool = toolFor(control, hand.tool);
+  const shared = tool === 'turn' && hand.about !== 'own';
   const shut = (axis: Axis) =>
-    view.locks[axis] || (tool !== 'pick' && view.axes === 'own' && !isFree(control, tool, axis));
+    hand.locks[axis] || (tool !== 'pick' && hand.axes === 'own' && !isFree(control, tool, axis));
   return {
     tool,
     locks: { x: shut('x'), y: shut('y'), z: shut('z') },
     position: shared
-      ? new THREE.Vector3(...middleOf(shot, frame, topmost(shot, view.selection), view.about))
+      ? new THREE.Vector3(...middleOf(shot, frame, topmost(shot, picked), hand.about))
       : pivot.applyMatrix4(world),
     // A size only ever is along a member's own axes.
-    axes: three(axesTurn(frame, slot, tool === 'size' ? 'own' : view.axes)),
+    axes: three(axesTurn(frame, slot, tool === 'size' ? 'own' : hand.axes)),
   };
 }
 

@@ -1,6 +1,6 @@
 import { isLocked } from '@varrup/core';
 import * as THREE from 'three';
-import { useView } from '../../view/view-store.ts';
+import { select } from '../../view/selection.ts';
 import { type Moment, momentNow } from '../moment.ts';
 import { type ShotPicture, worldBounds } from '../picture/picture.ts';
 import { onPane } from '../views/panes.ts';
@@ -38,7 +38,7 @@ function boxFrom(hands: Hands, start: Pointer): Grab {
       const moment = momentNow();
       if (!moment) return;
       const picked = moved ? inBox(hands, moment, start.at, pointer) : bodyUnder(hands.picture, moment, pointer);
-      useView.getState().select(picked, how);
+      select(picked, how);
     },
     cancel: hide,
   };

@@ -1,5 +1,5 @@
 import { isOpen, type RigControl } from '@varrup/core';
-import type { Axis, Tool } from '../../view/view-store.ts';
+import type { Axis, Tool } from '../../view/tool.ts';
 
 type Grip = Exclude<Tool, 'pick'>;
 const AXES: readonly Axis[] = ['x', 'y', 'z'];

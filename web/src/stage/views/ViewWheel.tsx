@@ -1,8 +1,8 @@
 import { type PointerEvent, useRef } from 'react';
 import { commandOf, shortcutOf } from '../../commands/list.ts';
 import { Hint } from '../../ui/Hint.tsx';
+import { useLooking } from '../../view/looking.ts';
 import { stageRef } from '../../view/stage-ref.ts';
-import { useView } from '../../view/view-store.ts';
 
 const places = [
   ['front', 'top-1.5 left-1/2 -translate-x-1/2'],
@@ -13,13 +13,14 @@ const places = [
 
 /** Looks from a side with a press, or goes round with a drag of the middle. */
 export function ViewWheel() {
-  const { looking, flat } = useView();
+  const looking = useLooking((s) => s.looking);
+  const flat = useLooking((s) => s.flat);
   const drag = useRef<{ x: number; y: number; moved: boolean } | null>(null);
   const onMove = (event: PointerEvent) => {
     if (!drag.current) return;
     const [dx, dy] = [event.clientX - drag.current.x, event.clientY - drag.current.y];
     drag.current = { x: event.clientX, y: event.clientY, moved: drag.current.moved || Math.abs(dx) + Math.abs(dy) > 2 };
-    useView.getState().set({ looking: 'free' });
+    useLooking.setState({ looking: 'free' });
     stageRef.current?.orbitBy(dx * 0.012, dy * 0.012);
   };
   return (

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import type { Looking } from '../../view/view-store.ts';
+import type { Looking } from '../../view/looking.ts';
 
 /** The least a thing is brought into view by, in metres, and how much room is left round it. */
 const SMALLEST = 0.25;

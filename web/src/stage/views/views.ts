@@ -2,8 +2,9 @@ import type { Frame, Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { useShot } from '../../shot/shot-store.ts';
 import { live } from '../../view/live.ts';
+import { useLooking } from '../../view/looking.ts';
+import { useSelection } from '../../view/selection.ts';
 import { rememberView, viewOf } from '../../view/shot-views.ts';
-import { useView } from '../../view/view-store.ts';
 import { type Moment, momentNow } from '../moment.ts';
 import { motionBounds } from '../picture/motion-bounds.ts';
 import { shownMembers } from '../picture/picture.ts';
@@ -47,20 +48,29 @@ export class Views {
     });
     orbit.addEventListener('change', () => {
       // Taken round from a side, one no longer looks from there.
-      const { looking, set } = useView.getState();
-      if (this.#orbiting && looking !== 'free' && looking !== 'camera') set({ looking: 'free' });
+      const { looking } = useLooking.getState();
+      if (this.#orbiting && looking !== 'free' && looking !== 'camera') useLooking.setState({ looking: 'free' });
       if (this.#framed) this.#remember();
       changed();
     });
-    this.#end = useView.subscribe((view, old) => {
-      if (view.follow && (!old.follow || view.selection !== old.selection)) {
-        // From where they stand at this moment: before the next drawing they may be somewhere else.
-        const moment = momentNow();
-        if (moment) this.follow(moment);
-      }
-      if (view.looking === old.looking && view.flat === old.flat) return;
-      if (view.looking !== 'free' && view.looking !== 'camera') this.eye.from(view.looking);
-    });
+    // From where they stand at this moment: before the next drawing they may be somewhere else.
+    const followFromHere = () => {
+      const moment = momentNow();
+      if (moment) this.follow(moment);
+    };
+    const endings = [
+      useSelection.subscribe(({ picked }, old) => {
+        if (picked !== old.picked && useLooking.getState().follow) followFromHere();
+      }),
+      useLooking.subscribe(({ looking, flat, follow }, old) => {
+        if (follow && !old.follow) followFromHere();
+        if (looking === old.looking && flat === old.flat) return;
+        if (looking !== 'free' && looking !== 'camera') this.eye.from(looking);
+      }),
+    ];
+    this.#end = () => {
+      for (const end of endings) end();
+    };
   }
 
   get active(): Pane['name'] {
@@ -74,14 +84,14 @@ export class Views {
 
   /** The camera of the one view, or of the free one of four. */
   get main(): THREE.Camera {
-    const { looking, flat } = useView.getState();
+    const { looking, flat } = useLooking.getState();
     const { shot } = useShot.getState();
     if (looking === 'camera' && shot && camerasOf(shot).length > 0) return this.#shotCamera;
     return flat ? this.eye.flat : this.eye.camera;
   }
 
   get panes(): Pane[] {
-    if (useView.getState().four) return this.#four.panes(this.#width, this.#height, this.main);
+    if (useLooking.getState().four) return this.#four.panes(this.#width, this.#height, this.main);
     return [{ name: 'free', camera: this.main, x: 0, y: 0, width: this.#width, height: this.#height }];
   }
 
@@ -95,7 +105,7 @@ export class Views {
   enter(pane: Pane): void {
     this.#active = pane.name;
     this.eye.orbit.enabled = pane.name === 'free' && pane.camera !== this.#shotCamera;
-    this.eye.orbit.zoomToCursor = !useView.getState().four;
+    this.eye.orbit.zoomToCursor = !useLooking.getState().four;
   }
 
   resize(width: number, height: number): void {
@@ -129,7 +139,7 @@ export class Views {
     const { place, target } = viewOf(shot.id);
     if (place && target) {
       this.eye.put(place, target);
-      const { looking } = useView.getState();
+      const { looking } = useLooking.getState();
       if (looking !== 'free' && looking !== 'camera') this.eye.from(looking);
       return;
     }
@@ -150,8 +160,8 @@ export class Views {
   }
 
   /** Goes along with the leading member, so that a travelling move can be studied standing still. */
-  follow({ frame, view: { follow, selection } }: Moment): void {
-    const id = selection.at(-1);
+  follow({ frame, looking: { follow }, picked }: Moment): void {
+    const id = picked.at(-1);
     const slot = follow && id !== undefined ? frame.layout.slotOf.get(id) : undefined;
     if (id === undefined || slot === undefined) {
       this.#followed = null;
