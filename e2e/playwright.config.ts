@@ -5,15 +5,14 @@ export default defineConfig({
   testDir: process.env.VARRUP_SHOTS ? './shots' : './tests',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  // As many as there are cores, each with a file at a time. What looks at lists of all that there is comes first and one by one.
+  // As many as there are cores. What looks at lists of all that there is comes first and one by one.
   workers: process.env.VARRUP_SHOTS ? 1 : 2,
-  fullyParallel: false,
   retries: 0,
   projects: process.env.VARRUP_SHOTS
     ? [{ name: 'pictures' }]
     : [
         { name: 'lists', grep: /@lists/, workers: 1 },
-        { name: 'desk', grepInvert: /@lists/ },
+        { name: 'desk', grepInvert: /@lists/, fullyParallel: true },
       ],
   outputDir: '../test-results',
   use: {
@@ -27,7 +26,7 @@ export default defineConfig({
         '--no-sandbox',
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',
-        // Without a graphics card the sheet and the curves are drawn quicker by the page itself: a third of a test's time.
+        // Without a graphics card all but the stage is drawn quicker by the page itself.
         '--disable-accelerated-2d-canvas',
         '--disable-gpu-rasterization',
         '--disable-background-networking',

@@ -14,39 +14,44 @@ const SOME = ['1e9', '..', '(2'];
  * one, said nothing, or did not go back.
  */
 async function tryAll(within: Locator, seen: Set<string>): Promise<string[]> {
-  const faults: string[] = [];
-  const fields = within.locator('input[data-number]:not(:disabled):visible');
-  const count = await fields.count();
-  for (let i = 0; i < count; i++) {
-    const field = fields.nth(i);
-    const label = (await field.getAttribute('aria-label'))!;
-    if (seen.has(label)) continue;
-    seen.add(label);
-    const kind = `${label.split(', ')[1]} ${(await field.getAttribute('title'))!.replace(/^.*?: /, '')}`;
-    const inputs = seen.has(kind) ? SOME : WRONG;
-    seen.add(kind);
-    const own = await field.evaluate(async (element, all) => {
-      const input = element as HTMLInputElement;
-      const press = async (key: string) => {
-        input.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
-        await new Promise((done) => setTimeout(done));
+  const { faults, met } = await within.evaluate(
+    async (place, { before, wrong, some }) => {
+      const known = new Set(before);
+      const met: string[] = [];
+      const faults: string[] = [];
+      const later = () => new Promise((done) => setTimeout(done));
+      const fields = place.querySelectorAll<HTMLInputElement>('input[data-number]:not(:disabled)');
+      const isNew = (what: string) => {
+        if (known.has(what)) return false;
+        known.add(what);
+        met.push(what);
+        return true;
       };
-      const was = input.value;
-      const wrong: string[] = [];
-      for (const text of all) {
-        input.focus();
-        document.execCommand('insertText', false, text);
-        await press('Enter');
-        const sentence = document.querySelector('[role=alert]')?.textContent ?? '';
-        if (input.getAttribute('aria-invalid') !== 'true') wrong.push(`${text} is taken`);
-        else if (sentence.length < 20) wrong.push(`${text} only says “${sentence}”`);
-        await press('Escape');
-        if (input.value !== was) wrong.push(`${text} leaves ${input.value}`);
+      for (const field of fields) {
+        const label = field.getAttribute('aria-label')!;
+        if (!field.checkVisibility() || !isNew(label)) continue;
+        const kind = `${label.split(', ')[1]} ${field.title.replace(/^.*?: /, '')}`;
+        const press = async (key: string) => {
+          field.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+          await later();
+        };
+        const was = field.value;
+        for (const text of isNew(kind) ? wrong : some) {
+          field.focus();
+          document.execCommand('insertText', false, text);
+          await press('Enter');
+          const sentence = document.querySelector('[role=alert]')?.textContent ?? '';
+          if (field.getAttribute('aria-invalid') !== 'true') faults.push(`${label}: ${text} is taken`);
+          else if (sentence.length < 20) faults.push(`${label}: ${text} only says “${sentence}”`);
+          await press('Escape');
+          if (field.value !== was) faults.push(`${label}: ${text} leaves ${field.value}`);
+        }
       }
-      return wrong;
-    }, inputs);
-    faults.push(...own.map((what) => `${label}: ${what}`));
-  }
+      return { faults, met };
+    },
+    { before: [...seen], wrong: WRONG, some: SOME },
+  );
+  for (const what of met) seen.add(what);
   return faults;
 }
 

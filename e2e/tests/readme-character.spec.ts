@@ -31,8 +31,8 @@ const FOUR = [
 ] as const;
 const BOTH_STEPS = [1, 4, 7, 10, 13, 16, 19, 22, 25];
 
-/** Walks the cast to somebody, with F6 and the arrows. */
-async function pick(page: Page, name: string): Promise<void> {
+/** Walks the cast to somebody, with F6 and the arrows. Everybody on the way is picked, which takes its time: once shows that it goes. */
+async function walkTo(page: Page, name: string): Promise<void> {
   await tabTo(page, page.getByRole('tree'), 'F6');
   await page.keyboard.press('Home');
   const isPicked = (rows: Element[]) => rows.some((row) => row.getAttribute('aria-selected') === 'true');
@@ -184,7 +184,7 @@ test('now a character, by the keyboard alone', async ({ page }) => {
   await page.keyboard.press('Enter');
   let { members } = await saved(page, id);
   expect(members['porter-handL'].values['move.y']).toBe(0.3);
-  await pick(page, 'Porter');
+  await walkTo(page, 'Porter');
   await page.keyboard.press('Alt+0');
   const book = page.getByRole('list', { name: 'Pose book' });
   const pose = (name: string) => book.getByRole('button', { name: `Put ${name} on`, exact: true });
@@ -204,7 +204,7 @@ test('now a character, by the keyboard alone', async ({ page }) => {
   await page.keyboard.press('k');
   await expect(page.getByText('Porter’s pose is keyed. Its place on the stage is not')).toBeVisible();
   await page.keyboard.press('Escape');
-  await pick(page, 'Porter');
+  await findCommand(page, 'Pick Porter');
   await findFrame(page, 13);
   await page.keyboard.press('Alt+0');
   await tabTo(page, pose('Passing'));
@@ -213,15 +213,15 @@ test('now a character, by the keyboard alone', async ({ page }) => {
   const { curves } = await saved(page, id);
   expect(curves['porter-handL.move.z'].keys.map((k) => k.frame)).toEqual([1, 13]);
   // 4. Shift+Q on an arm turns it joint by joint instead, and back; Shift+T plants a hand or foot where it stands.
-  await pick(page, 'arm L');
+  await findCommand(page, 'Pick Porter: arm L');
   await page.keyboard.press('Shift+Q');
   await expect(page.getByRole('heading', { level: 2 }).filter({ hasText: 'arm' }).first()).toBeVisible();
   await page.keyboard.press('Shift+Q');
-  await pick(page, 'leg L');
+  await findCommand(page, 'Pick Porter: foot L');
   await page.keyboard.press('Shift+T');
   await expect(page.getByText('planted').first()).toBeVisible();
   // 5. take version 2… tells what comes and what no longer fits.
-  await pick(page, 'Porter');
+  await findCommand(page, 'Pick Porter');
   await findCommand(page, 'Show the channels');
   await tabTo(page, page.getByRole('button', { name: 'take version 2…' }));
   await page.keyboard.press('Enter');
@@ -232,7 +232,7 @@ test('now let it walk, by the keyboard alone', async ({ page }) => {
   // Some hundred presses, each waited for.
   test.setTimeout(240_000);
   const id = await openPractice(page);
-  await pick(page, 'Porter');
+  await findCommand(page, 'Pick Porter');
   await findCommand(page, 'Show the clips');
   const button = (name: string) => page.getByRole('button', { name, exact: true });
   const enter = async (name: string) => {

@@ -16,6 +16,8 @@ import {
 } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
+test.use({ kept: false });
+
 const state = (page: Page) => page.getByTestId('save-state');
 
 test('without a network edits wait in the journal and are sent when it is back', async ({ page, context }) => {

@@ -19,8 +19,8 @@ import { isSoftware, Quality } from './quality.ts';
 import { onPane, type Pane } from './views/panes.ts';
 import { Views } from './views/views.ts';
 
-/** How wide the shadow is drawn: in the full picture and in the draft. */
-const SHADOW = { full: 2048, draft: 512 } as const;
+/** How wide the shadow is drawn: in the full picture, in the draft, and not at all in a sketch. */
+const SHADOW = { full: 2048, draft: 512, sketch: 0 } as const;
 /** The share of the points of the screen that a sketch has, each way. */
 const SKETCH = 0.25;
 
@@ -227,9 +227,10 @@ export class Stage {
   /** Draws as many points, and as fine a shadow, as the picture is to have. */
   #suit(): void {
     const { draft } = this.#quality;
-    this.#picture.backdrop.shadowSize(draft ? SHADOW.draft : SHADOW.full);
+    const { sketch } = useHabits.getState();
+    this.#picture.backdrop.shadowSize(SHADOW[sketch ? 'sketch' : draft ? 'draft' : 'full']);
     const points = draft ? Math.min(1, devicePixelRatio) : devicePixelRatio;
-    this.#renderer.setPixelRatio(useHabits.getState().sketch ? SKETCH : points);
+    this.#renderer.setPixelRatio(sketch ? SKETCH : points);
     this.#renderer.setSize(this.#width, this.#height, false);
     this.draw();
   }

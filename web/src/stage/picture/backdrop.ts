@@ -165,7 +165,8 @@ export class Backdrop {
 
   shadowSize(size: number): void {
     const { shadow } = this.sun;
-    if (shadow.mapSize.x === size) return;
+    this.sun.castShadow = size > 0;
+    if (size === 0 || shadow.mapSize.x === size) return;
     shadow.mapSize.set(size, size);
     shadow.map?.dispose();
     shadow.map = null;
