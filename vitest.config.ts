@@ -18,7 +18,14 @@ export default defineConfig({
         },
       },
       // The stores of the desk are one for a page, so each file has its own.
-      { test: { name: 'web', include: ['web/src/**/*.test.ts'], testTimeout: 60_000, setupFiles } },
+      {
+        test: {
+          name: 'web',
+          include: ['web/src/**/*.test.ts'],
+          testTimeout: 60_000,
+          setupFiles: [...setupFiles, 'web/src/testing/storage.ts'],
+        },
+      },
       // These need the database that `tools/test.mjs` starts.
       {
         test: {

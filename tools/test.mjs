@@ -1,6 +1,6 @@
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBuild, ensureServer } from './setup/build.mjs';
+import { ensureBuild, ensureCommandLine, ensureServer } from './setup/build.mjs';
 import { ensureChromium } from './setup/chromium.mjs';
 import { ensurePackages } from './setup/packages.mjs';
 import { bin, freePort, root, run } from './setup/process.mjs';
@@ -30,6 +30,7 @@ await main(async () => {
   ]);
   await ensureBuild();
   await ensureServer();
+  await ensureCommandLine();
   const varrup = await serve({ dataDir, port: await freePort(), quiet: true });
   try {
     const env = {

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { ensureCommandLine } from './setup/build.mjs';
 import { backup, restore, verify } from './setup/care.mjs';
 import { ensurePackages } from './setup/packages.mjs';
 import { root, run } from './setup/process.mjs';
@@ -16,10 +17,6 @@ await main(async () => {
     await care[command](dataFolder('.varrup'), file);
     return;
   }
-  const tsx = new URL('../node_modules/tsx/dist/loader.mjs', import.meta.url).href;
-  process.exitCode = await run(
-    process.execPath,
-    ['--import', tsx, join(root, 'cli/src/main.ts'), ...process.argv.slice(2)],
-    { cwd },
-  );
+  await ensureCommandLine();
+  process.exitCode = await run(process.execPath, [join(root, 'cli/dist/main.js'), ...process.argv.slice(2)], { cwd });
 });

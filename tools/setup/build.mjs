@@ -13,28 +13,36 @@ export async function ensureBuild() {
 }
 
 /** Puts the server into few files: it then starts in half the time, which counts when it has to come back. */
-export async function ensureServer() {
-  const entries = ['server/src/main.ts', 'server/src/work/helper.ts', 'care=server/src/care/main.ts'];
+export const ensureServer = () =>
+  ensureBundle('the server', 'server', [
+    'server/src/main.ts',
+    'server/src/work/helper.ts',
+    'care=server/src/care/main.ts',
+  ]);
+
+/** The same for the command line. What it prints may be read by another program, so that it is built in silence. */
+export const ensureCommandLine = () => ensureBundle('the command line', 'cli', ['cli/src/main.ts'], () => {});
+
+function ensureBundle(what, part, entries, tell = say) {
   const how = ['--bundle', '--splitting', '--platform=node', '--format=esm', '--packages=external', '--target=node20'];
   // The project's own parts are put in; only what comes from the registry stays outside.
-  const own = ['core', 'demo'].map((part) => `--alias:@varrup/${part}=${join(root, part, 'src/index.ts')}`);
-  await ensure('the server', 'server/dist', ['core/src', 'demo/src', 'server/src', 'package-lock.json'], () =>
-    capture(bin('esbuild'), [
-      ...entries,
-      ...how,
-      ...own,
-      '--outdir=server/dist',
-      '--entry-names=[name]',
-      '--log-level=warning',
-    ]),
+  const own = ['core', 'demo'].map((name) => `--alias:@varrup/${name}=${join(root, name, 'src/index.ts')}`);
+  const sources = ['core/src', 'demo/src', `${part}/src`, 'package-lock.json'];
+  const to = [`--outdir=${part}/dist`, '--entry-names=[name]', '--log-level=warning'];
+  return ensure(
+    what,
+    `${part}/dist`,
+    sources,
+    () => capture(bin('esbuild'), [...entries, ...how, ...own, ...to]),
+    tell,
   );
 }
 
-async function ensure(what, folder, parts, build) {
+async function ensure(what, folder, parts, build, tell = say) {
   const stamp = join(root, folder, '.built-from');
   const sources = fingerprint(parts);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
-  say(`Building ${what}…`);
+  tell(`Building ${what}…`);
   rmSync(join(root, folder), { recursive: true, force: true });
   const { code, output } = await build();
   if (code !== 0) throw new Stop(`${what[0].toUpperCase()}${what.slice(1)} could not be built:\n${output.trim()}`);

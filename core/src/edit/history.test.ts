@@ -36,7 +36,7 @@ describe('undo and redo', () => {
         }
         expect(redo(current, history)).toBeNull();
       }),
-      { numRuns: 300 },
+      { numRuns: 120 },
     );
   });
 
@@ -49,7 +49,7 @@ describe('undo and redo', () => {
         expect(parsed.ok ? [] : parsed.problems).toEqual([]);
         expect(parsed.ok && json(parsed.value)).toEqual(json(current));
       }),
-      { numRuns: 300 },
+      { numRuns: 120 },
     );
   });
 

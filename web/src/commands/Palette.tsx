@@ -4,29 +4,38 @@ import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { select } from '../view/selection.ts';
-import { answers, frameTyped } from './found.ts';
+import { type Found, found, frameTyped, grouped } from './found.ts';
 import { commands, shortcutOf } from './list.ts';
 
 const ITEM =
   'flex h-7 items-center justify-between rounded-md px-2 data-[disabled=true]:opacity-40 data-[selected=true]:bg-blue-wash';
 const GROUP =
-  '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-graphite';
+  '[content-visibility:auto] [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-graphite';
+
+/** How many commands, and how many of the cast, are offered for what is typed. */
+const COMMANDS = 24;
+const BODIES = 8;
 
 /** Every command and everybody in the shot, found by a plain word; a number is a frame to go to. */
 export function Palette() {
   const open = useQuestion((q) => q.open === 'palette');
   const ask = useQuestion((q) => q.ask);
   const [typed, setTyped] = useState('');
-  const groups = [...new Set(commands.map((c) => c.group))];
+  const offered = found(
+    commands.filter((c) => c.id !== 'shot.palette'),
+    (c) => `${c.label} ${c.id}`,
+    typed,
+    COMMANDS,
+  );
+  const bodies = useBodies(typed);
+  const bodiesFirst = (bodies[0]?.score ?? 0) > (offered[0]?.score ?? 0);
   return (
     <Command.Dialog
       open={open}
-      onOpenChange={(next) => {
-        setTyped('');
-        ask(next ? 'palette' : null);
-      }}
+      onOpenChange={(next) => ask(next ? 'palette' : null)}
       label="Find a command"
-      filter={answers}
+      // What is found is reckoned here, so that no more is drawn than anybody reads.
+      shouldFilter={false}
       overlayClassName="fixed inset-0 z-30 bg-ink/20"
       contentClassName="fixed top-24 left-1/2 z-40 w-[34rem] max-w-[94vw] -translate-x-1/2 overflow-hidden rounded-xl border border-rule bg-card shadow-2xl"
     >
@@ -41,57 +50,57 @@ export function Palette() {
         <Command.Empty className="p-4 text-graphite">
           Nothing is called that. Try another word: key, play, curve, hide…
         </Command.Empty>
-        {groups.map((group) => (
+        {bodiesFirst ? <Bodies found={bodies} /> : null}
+        {grouped(offered, (c) => c.group).map(([group, ones]) => (
           <Command.Group key={group} heading={group} className={GROUP}>
-            {commands
-              .filter((c) => c.group === group && c.id !== 'shot.palette')
-              .map((c) => (
-                <Command.Item
-                  key={c.id}
-                  value={`${c.label} ${c.id}`}
-                  disabled={c.enabled ? !c.enabled() : false}
-                  onSelect={() => {
-                    setTyped('');
-                    ask(null);
-                    c.run();
-                  }}
-                  className={ITEM}
-                >
-                  {c.label}
-                  <kbd className="tabular text-sm text-graphite">{shortcutOf(c.id)}</kbd>
-                </Command.Item>
-              ))}
+            {ones.map((c) => (
+              <Command.Item
+                key={c.id}
+                value={c.id}
+                disabled={c.enabled ? !c.enabled() : false}
+                onSelect={() => {
+                  ask(null);
+                  c.run();
+                }}
+                className={ITEM}
+              >
+                {c.label}
+                <kbd className="tabular text-sm text-graphite">{shortcutOf(c.id)}</kbd>
+              </Command.Item>
+            ))}
           </Command.Group>
         ))}
-        <Bodies typed={typed} />
+        {bodiesFirst ? null : <Bodies found={bodies} />}
       </Command.List>
     </Command.Dialog>
   );
 }
 
-/** How many of the cast are offered. */
-const BODIES = 8;
+interface Body {
+  readonly id: string;
+  readonly words: string;
+}
 
-/** Those of the cast, and the controls of rigs, that answer to what is typed: to be picked. */
-function Bodies({ typed }: { typed: string }) {
+/** Those of the cast, and the controls of rigs, that answer to what is typed. */
+function useBodies(typed: string): Found<Body>[] {
   const shot = useShot((s) => s.shot);
-  if (!shot || typed.trim() === '') return null;
-  const called = (id: string) => {
-    const { name, kind, parent } = shot.members.at(id);
-    return kind === 'control' && parent !== null ? `${shot.members.at(parent).name}: ${name}` : name;
-  };
-  const found = [...shot.members.keys()]
-    .map((id) => ({ id, words: `Pick ${called(id)}`, score: answers(`pick ${called(id)}`, typed) }))
-    .filter((f) => f.score > 0)
-    .sort((a, b) => b.score - a.score)
-    .slice(0, BODIES);
-  if (found.length === 0) return null;
+  if (!shot || typed.trim() === '') return [];
+  const all = shot.members.values().map(({ id, name, kind, parent }) => ({
+    id,
+    words: `Pick ${kind === 'control' && parent !== null ? `${shot.members.at(parent).name}: ${name}` : name}`,
+  }));
+  return found(all, ({ words }) => words, typed, BODIES);
+}
+
+/** Whoever was found, to be picked. */
+function Bodies({ found: bodies }: { found: readonly Found<Body>[] }) {
+  if (bodies.length === 0) return null;
   return (
     <Command.Group heading="Who is here" className={GROUP}>
-      {found.map(({ id, words }) => (
+      {bodies.map(({ is: { id, words } }) => (
         <Command.Item
           key={id}
-          value={`${words} ${id}`}
+          value={`pick ${id}`}
           className={ITEM}
           onSelect={() => {
             useQuestion.getState().ask(null);
@@ -114,8 +123,7 @@ function FrameTyped({ typed }: { typed: string }) {
   const inside = frame >= range.first && frame <= range.last;
   return (
     <Command.Item
-      // What it is called is what is typed, so that it answers best.
-      value={typed}
+      value="frame"
       disabled={!inside}
       className={ITEM}
       onSelect={() => {

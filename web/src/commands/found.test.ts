@@ -1,13 +1,11 @@
 import { expect, test, vi } from 'vitest';
-import { answers, frameTyped } from './found.ts';
+import { answers, found, frameTyped, grouped } from './found.ts';
 import { commands } from './list.ts';
 
 // What paints the page is not there.
 vi.mock('../ui/theme.ts', () => ({ themeNow: () => 'light' }));
 
-/** What is found first by some words: of those that answer best the first. */
-const first = (typed: string) =>
-  commands.map((c) => ({ c, score: answers(`${c.label} ${c.id}`, typed) })).sort((a, b) => b.score - a.score)[0].c.id;
+const called = (c: (typeof commands)[number]) => `${c.label} ${c.id}`;
 
 test.each([
   ['frame rate', 'time.rate'],
@@ -20,7 +18,21 @@ test.each([
   ['first shot', 'help.firstShot'],
   ['undo', 'shot.undo'],
 ])('“%s” finds %s first', (typed, id) => {
-  expect(first(typed)).toBe(id);
+  expect(found(commands, called, typed, 5)[0].is.id).toBe(id);
+});
+
+test('no more is offered than asked for, and all of it where nothing is typed', () => {
+  expect(found(commands, called, 'key', 7)).toHaveLength(7);
+  expect(found(commands, called, ' ', 7).map((f) => f.is)).toEqual(commands);
+  expect(found(commands, called, 'zzz', 7)).toEqual([]);
+});
+
+test('groups come in the order of the best in each, and nothing is lost between them', () => {
+  const all = found(commands, called, 'key', 24);
+  const groups = grouped(all, (c) => c.group);
+  expect(groups[0][0]).toBe(all[0].is.group);
+  expect(new Set(groups.map(([group]) => group)).size).toBe(groups.length);
+  expect(new Set(groups.flatMap(([, ones]) => ones))).toEqual(new Set(all.map((f) => f.is)));
 });
 
 test('every command is found by its own words, and letters strewn through a text are not a word', () => {
