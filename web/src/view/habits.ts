@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { persist } from 'zustand/middleware';
+import { createJSONStorage, persist } from 'zustand/middleware';
 import type { ShotView } from './shot-views.ts';
 
 /** How the neighbouring frames are drawn around this one. */
@@ -94,6 +94,7 @@ export const useHabits = create<Habits>()(
     }),
     {
       name: 'varrup-habits',
+      storage: createJSONStorage(() => localStorage),
       version: 1,
       migrate: (kept) => renamed(kept as Habits),
     },
