@@ -37,7 +37,7 @@ export default defineConfig({
           setupFiles,
         },
       },
-      { test: { name: 'starter', include: ['tools/**/*.test.ts'], testTimeout: 180_000, fileParallelism: false } },
+      { test: { name: 'starter', include: ['tools/**/*.test.ts'], testTimeout: 180_000 } },
     ],
   },
 });

@@ -23,6 +23,7 @@ export const test = base.extend<Options, { keptPage: Page }>({
       const { baseURL, viewport, actionTimeout } = project.use;
       const context = await browser.newContext({ baseURL, viewport });
       if (actionTimeout) context.setDefaultTimeout(actionTimeout);
+      await context.addInitScript(undrawn);
       await use(await context.newPage());
       await context.close();
     },
@@ -51,8 +52,27 @@ async function sketched(context: BrowserContext, page: Page | null): Promise<voi
     if (localStorage.getItem(name) === null) localStorage.setItem(name, value);
   };
   if (page) await page.evaluate(put, HABITS);
-  else await context.addInitScript(put, HABITS);
+  else {
+    await context.addInitScript(put, HABITS);
+    await context.addInitScript(undrawn);
+  }
 }
+
+/**
+ * Has nothing drawn by a graphics card that is not there while the stage is sketched: what is under the pointer, in the way of a
+ * hand or beside a body is reckoned all the same.
+ */
+const undrawn = () => {
+  if (!localStorage.getItem('varrup-habits')?.includes('"sketch":true')) return;
+  const nothing = () => {};
+  const { prototype } = WebGL2RenderingContext;
+  Object.assign(prototype, {
+    drawElements: nothing,
+    drawArrays: nothing,
+    drawElementsInstanced: nothing,
+    drawArraysInstanced: nothing,
+  });
+};
 
 /** Makes a page as if it had never been at Varrup: nothing remembered, nothing waiting, no theme, the pointer in its corner. */
 async function forget(page: Page): Promise<void> {
