@@ -102,8 +102,8 @@ async function suite(what, file, counts, [command, args, options]) {
   let found;
   try {
     found = counts(JSON.parse(readFileSync(file, 'utf8')));
-  } catch {
-    found = { passed: 0, failed: 1, skipped: 0, failures: [`${what}: no report`] };
+  } catch (error) {
+    found = { passed: 0, failed: 1, skipped: 0, failures: [`${what}: no report that can be read (${error.message})`] };
   }
   if (code !== 0 && found.failed === 0) {
     found.failed = 1;
@@ -144,5 +144,6 @@ function playwrightCounts({ stats, suites }) {
 }
 
 /** A failure in a few lines. */
-const told = (file, title, message) =>
-  `${file.replace(root, '.')} › ${title}\n${message.split('\n').slice(0, 12).join('\n')}`;
+function told(file, title, message) {
+  return `${file.replace(root, '.')} › ${title}\n${message.split('\n').slice(0, 12).join('\n')}`;
+}

@@ -169,7 +169,8 @@ export class Stage {
    * brought to where they are before it is asked what lies under it.
    */
   #catchUp(): void {
-    if (this.#request === 0) return;
+    // What has just changed, the time say, may not even have asked for a drawing yet.
+    if (this.#request === 0 && !live.isAsked) return;
     cancelAnimationFrame(this.#request);
     this.#request = 0;
     this.#drawNow();

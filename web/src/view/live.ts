@@ -56,6 +56,11 @@ class Live {
     return () => this.#listeners.delete(listener);
   }
 
+  /** Whether there is something new that nobody has been told of yet. */
+  get isAsked(): boolean {
+    return this.#request !== 0;
+  }
+
   /** Evaluates and tells everybody at the next refresh. */
   ask(): void {
     if (this.#request !== 0) return;
