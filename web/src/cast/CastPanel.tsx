@@ -192,7 +192,7 @@ export function CastPanel() {
         </div>
       </DndContext>
       <FirstShot shot={shot} />
-      <div className="flex flex-wrap items-center gap-1 border-t border-rule p-2">
+      <div className="flex items-center gap-1 border-t border-rule p-2 max-xl:flex-wrap">
         <Menu
           trigger={
             <Button

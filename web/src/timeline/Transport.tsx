@@ -21,7 +21,7 @@ export function Transport({ children }: { children: ReactNode }) {
   const dropped = usePlayhead((p) => p.dropped);
   if (!shot) return null;
   return (
-    <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-1 border-b border-rule bg-card px-2">
+    <div className="flex min-h-10 shrink-0 items-center max-xl:flex-wrap gap-1 border-b border-rule bg-card px-2">
       <Press id="time.first" icon={<ChevronFirst size={17} />} />
       <Press id="time.back" icon={<StepBack size={15} />} />
       <Press
