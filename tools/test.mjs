@@ -23,14 +23,13 @@ await main(async () => {
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
 
+  // Types are checked on one core, and what does not need them goes on beside.
   const parts = ['core', 'demo', 'server', 'cli', 'web', 'e2e', 'bench', 'tools'];
   await Promise.all([
     check('format, lint and import rules', bin('biome'), ['check', '--error-on-warnings', '.']),
     ...inTurn(parts.map((part) => () => check(`types of ${part}`, bin('tsc'), ['-p', part]))),
+    ...inTurn([ensureBuild, ensureServer, ensureCommandLine]),
   ]);
-  await ensureBuild();
-  await ensureServer();
-  await ensureCommandLine();
   const varrup = await serve({ dataDir, port: await freePort(), quiet: true });
   try {
     const env = {

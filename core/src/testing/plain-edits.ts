@@ -92,6 +92,12 @@ export const plainEdits: readonly Throw[] = [
       from: d.frame,
       to: d.frame + 1 + d.who,
     }),
+  (s, d) => {
+    // Keyed on both frames, it flips: there is something to unroll.
+    const path = paths(s, pick(bodies(s), d.who % 3)).find((p) => p.endsWith('.turn.y'));
+    const [frame, angle] = d.flag ? [1, 0] : [5, 5.6];
+    return path ? edit.perform(s, edit.changeChannels, { frame, values: { [path]: angle }, autoKey: 'every' }) : null;
+  },
   (s, d) => edit.perform(s, edit.unrollTurns, { ids: ids(s).slice(0, 1 + d.who) }),
   (s, d) => edit.perform(s, edit.removeKeys, { keys: someKeys(s, d) }),
   (s, d) => edit.perform(s, edit.setHandleKind, { keys: someKeys(s, d), side: d.side, kind: d.kind }),
