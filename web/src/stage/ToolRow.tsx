@@ -23,7 +23,7 @@ export function ToolRow() {
     <div
       role="toolbar"
       aria-label="Tools of the stage"
-      className="flex min-h-9 shrink-0 flex-wrap items-center gap-x-3 border-b border-rule bg-card px-2"
+      className="flex min-h-9 shrink-0 items-center gap-x-3 border-b border-rule bg-card px-2 max-xl:flex-wrap xl:overflow-hidden"
     >
       <Tools />
       <Axes />
