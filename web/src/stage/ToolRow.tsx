@@ -147,6 +147,14 @@ function Looking() {
   );
 }
 
+/** The same in as few words as the row has room for. */
+const ABOUT_SHORT: typeof aboutWords = {
+  own: 'own pivot',
+  middle: 'middle of all',
+  lead: "last one's pivot",
+  stage: 'the stage',
+};
+
 /** Turns what is picked by an angle, together and keyed: about what, by how much, in how many frames. */
 function TurnTogether() {
   const about = useTool((s) => s.about);
@@ -157,8 +165,12 @@ function TurnTogether() {
     <Popover.Root>
       <Hint text="About what it turns; turns by an angle, keyed">
         <Popover.Trigger asChild>
-          <Button look="pill" className="flex h-6! items-center gap-1 px-2! text-sm">
-            {aboutWords[about]} <ChevronDown size={12} aria-hidden />
+          <Button
+            look="pill"
+            aria-label={aboutWords[about]}
+            className="flex h-6! shrink-0 items-center gap-1 px-2! text-sm"
+          >
+            {ABOUT_SHORT[about]} <ChevronDown size={12} aria-hidden />
           </Button>
         </Popover.Trigger>
       </Hint>
