@@ -17,6 +17,10 @@ test('many are turned together about their middle, keyed, and stand where the tu
   await page.keyboard.press('t');
   await page.getByRole('button', { name: 'each about its own pivot' }).click();
   await page.getByRole('radio', { name: 'about the middle of all' }).check();
+  // Escape closes it, and leaves who is picked.
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.getByRole('button', { name: 'about the middle of all' }).click();
   await page.getByRole('button', { name: 'Key a turn about y' }).click();
   await expect(page.getByTestId('frame')).toHaveText('9');
   const shot = await saved(page, id);

@@ -181,6 +181,7 @@ function TurnTogether() {
           aria-label="Turning together"
           // The desk goes on being worked with beside it.
           data-beside
+          data-takes="Escape"
           className="z-30 w-64 rounded-xl border border-rule bg-card p-2.5 text-sm shadow-lg"
         >
           <fieldset aria-label="What turning goes about">
