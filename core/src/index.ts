@@ -17,5 +17,6 @@ export * from './rig/index.ts';
 export { Refused } from './schema/refused.ts';
 export * from './sound/index.ts';
 export * from './spacing/index.ts';
+export * from './surface/index.ts';
 export { Table, type TableDraft } from './table/table.ts';
 export * from './wire/index.ts';

@@ -58,16 +58,16 @@ export function actedCurves(shot: Shot, part: Part, beats: readonly Beat[]): Rec
     let held = line[0];
     for (let b = 1; b < beats.length; b++) {
       const { at, move, gather: against = 4, beyond = 0.09 } = beats[b];
-      const way = line[b] - line[b - 1];
-      if (Math.abs(way) < STILL) continue;
+      const change = line[b] - line[b - 1];
+      if (Math.abs(change) < STILL) continue;
       const arrive = at + lag;
       const leave = arrive - move;
       put(key(leave - against, held, 'smooth'));
-      if (gather > 0) put(key(leave, line[b - 1] - way * gather, 'flat'));
-      put(key(arrive, line[b] + way * beyond, 'flat'));
-      put(key(arrive + 5, line[b] - way * beyond * 0.35, 'flat', 'breakdown'));
+      if (gather > 0) put(key(leave, line[b - 1] - change * gather, 'flat'));
+      put(key(arrive, line[b] + change * beyond, 'flat'));
+      put(key(arrive + 5, line[b] - change * beyond * 0.35, 'flat', 'breakdown'));
       put(key(arrive + 10, line[b], 'smooth'));
-      held = line[b] + way * drift;
+      held = line[b] + change * drift;
     }
     const sorted = [...keys.values()].sort((a, b) => a.frame - b.frame);
     out[channelPath(member.id, channel.id)] = { type: 'number', keys: sorted, before: 'hold', after: 'hold' };

@@ -161,11 +161,11 @@ function poleMatched(shot: Shot, frame: Frame, placed: PlacedRig, limb: RigLimb)
   const pole = compiled.rig.controls[compiled.controlAt.get(limb.pole)!];
   const { world } = frame;
   const [u, l, e] = [limb.upper, limb.lower, limb.end].map((j) => jointNode(placed, j) * 16 + 12);
-  const way = [0, 1, 2].map((c) => world[e + c] - world[u + c]);
+  const direction = [0, 1, 2].map((c) => world[e + c] - world[u + c]);
   const bend = [0, 1, 2].map((c) => world[l + c] - world[u + c]);
-  const length = way.reduce((s, v) => s + v * v, 0);
-  const along = way.reduce((s, v, c) => s + v * bend[c], 0) / length;
-  let out = bend.map((v, c) => v - way[c] * along);
+  const length = direction.reduce((s, v) => s + v * v, 0);
+  const along = direction.reduce((s, v, c) => s + v * bend[c], 0) / length;
+  let out = bend.map((v, c) => v - direction[c] * along);
   const size = Math.hypot(...out);
   const upper = new Float64Array(16);
   squared(frame, placed, limb.upper, upper);

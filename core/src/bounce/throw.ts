@@ -235,12 +235,16 @@ class Flying {
       // Off an edge it goes on to the next whole frame; into a corner it must come exactly, a little slower or faster.
       const off = edge !== null && this.#fallsOff(heading, gone(edge));
       const frames = edge === null ? until : off && this.#how.whole ? Math.ceil(edge - 1e-9) || 1 : this.#whole(edge);
-      const way = gone(edge === null || off ? frames : edge);
-      const rate = (2 * (way - speed * frames)) / (frames * frames);
+      const distance = gone(edge === null || off ? frames : edge);
+      const rate = (2 * (distance - speed * frames)) / (frames * frames);
       this.#station(scaled(heading, speed));
       this.#arrive = scaled(heading, Math.max(0, speed + rate * frames));
       this.#frame += frames;
-      this.#at = [this.#at[0] + heading[0] * way, this.#at[1] + heading[1] * way, this.#at[2] + heading[2] * way];
+      this.#at = [
+        this.#at[0] + heading[0] * distance,
+        this.#at[1] + heading[1] * distance,
+        this.#at[2] + heading[2] * distance,
+      ];
       if (edge === null) {
         this.#station([0, 0, 0]);
         return;
@@ -267,8 +271,8 @@ class Flying {
   }
 
   /** Whether the ground is lower after so much more of the way. */
-  #fallsOff(heading: Vector, way: number): boolean {
-    const [x, y, z] = [0, 1, 2].map((i) => this.#at[i] + heading[i] * (way + 1e-3));
+  #fallsOff(heading: Vector, distance: number): boolean {
+    const [x, y, z] = [0, 1, 2].map((i) => this.#at[i] + heading[i] * (distance + 1e-3));
     return y - this.#how.landing(x, z, y + DROP).y > DROP;
   }
 
@@ -279,8 +283,8 @@ class Flying {
   /** When the ground it rolls on ends, in frames from now; null where it does not before `until`. */
   #edge(heading: Vector, speed: number, gain: number, until: number): number | null {
     const off = (t: number) => {
-      const way = speed * t + (gain * t * t) / 2;
-      const [x, y, z] = [0, 1, 2].map((i) => this.#at[i] + heading[i] * way);
+      const distance = speed * t + (gain * t * t) / 2;
+      const [x, y, z] = [0, 1, 2].map((i) => this.#at[i] + heading[i] * distance);
       return Math.abs(this.#how.landing(x, z, y + DROP).y - y) > 1e-5;
     };
     for (let t = STEP; t <= until; t += STEP) {

@@ -69,14 +69,14 @@ function slipOf(watched: Watched, id: string, radius: number, frame: number): nu
   for (let c = 0; c < 4; c++) for (let r = 0; r < 3; r++) before[c * 3 + r] = now[slot + c * 4 + r];
   const size = Math.hypot(before[0], before[1], before[2]);
   const next: Frame = watched.at(frame + 1);
-  const way = [0, 1, 2].map((r) => next.world[slot + 12 + r] - before[9 + r]);
-  if (Math.hypot(...way) < GOES) return 0;
+  const moved = [0, 1, 2].map((r) => next.world[slot + 12 + r] - before[9 + r]);
+  if (Math.hypot(...moved) < GOES) return 0;
   const turn = turnBetween(before, next.world, slot);
   // The middle goes as the turn takes it about the ground: turn × (radius · normal).
   const [nx, ny, nz] = touch.normal.map((v) => v * radius * size);
   const rolled = [turn[1] * nz - turn[2] * ny, turn[2] * nx - turn[0] * nz, turn[0] * ny - turn[1] * nx];
-  const along = way[0] * touch.normal[0] + way[1] * touch.normal[1] + way[2] * touch.normal[2];
-  return Math.hypot(...way.map((v, i) => v - along * touch.normal[i] - rolled[i]));
+  const along = moved[0] * touch.normal[0] + moved[1] * touch.normal[1] + moved[2] * touch.normal[2];
+  return Math.hypot(...moved.map((v, i) => v - along * touch.normal[i] - rolled[i]));
 }
 
 /** The turn from one matrix to another as its axis times its angle, in radians; right up to half a turn. */

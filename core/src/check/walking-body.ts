@@ -123,9 +123,9 @@ function inStep(armWay: Float64Array, legWay: Float64Array, tolerance: number): 
 }
 
 /** A way about the middle between its ends. */
-function aboutMiddle(way: Float64Array): Float64Array {
-  const middle = (Math.max(...way) + Math.min(...way)) / 2;
-  return way.map((v) => v - middle);
+function aboutMiddle(path: Float64Array): Float64Array {
+  const middle = (Math.max(...path) + Math.min(...path)) / 2;
+  return path.map((v) => v - middle);
 }
 
 export const armWithLeg: Check = {

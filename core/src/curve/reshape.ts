@@ -149,13 +149,13 @@ export function shapeOf(curve: NumberCurve, index: number): ShapeOfKey {
     const handle = curve.keys[index][which];
     const other = curve.keys[which === 'in' ? index - 1 : index + 1];
     if (handle.kind !== 'free' || !other) return { kind: 'as', handle };
-    const way = Math.abs(other.frame - curve.keys[index].frame);
-    const gap = other.value - curve.keys[index].value;
+    const gap = Math.abs(other.frame - curve.keys[index].frame);
+    const climb = other.value - curve.keys[index].value;
     const reach = handleReach(curve, index, which) ?? handle;
     return {
       kind: 'share',
-      frames: reach.frames / way,
-      share: Math.abs(gap) > LEVEL ? reach.rise / gap : null,
+      frames: reach.frames / gap,
+      share: Math.abs(climb) > LEVEL ? reach.rise / climb : null,
       rise: reach.rise,
     };
   };

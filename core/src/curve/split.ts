@@ -20,11 +20,11 @@ export function withSplit(curve: NumberCurve, frame: number): NumberCurve {
   const pinned = withPinned(withPinned(curve, i, 'in'), i + 1, 'out').keys;
   const leave = handleReach(curve, i, 'out')!;
   const arrive = handleReach(curve, i + 1, 'in')!;
-  const way = b.frame - a.frame;
-  const share = (frame - a.frame) / way;
-  const u = bezierParameter(leave.frames / way, 1 - arrive.frames / way, share, 1 - share);
+  const gap = b.frame - a.frame;
+  const share = (frame - a.frame) / gap;
+  const u = bezierParameter(leave.frames / gap, 1 - arrive.frames / gap, share, 1 - share);
   const [left, right] = [
-    cut([0, leave.frames, way - arrive.frames, way], u),
+    cut([0, leave.frames, gap - arrive.frames, gap], u),
     cut([0, leave.rise, b.value - a.value + arrive.rise, b.value - a.value], u),
   ];
   const free = (frames: number, rise: number): InHandle => ({ kind: 'free', frames: Math.max(0, frames), rise });
@@ -37,7 +37,7 @@ export function withSplit(curve: NumberCurve, frame: number): NumberCurve {
     role: 'key',
   };
   const first: Key = { ...pinned[i], out: free(left.first, right.first) };
-  const last: Key = { ...pinned[i + 1], in: free(way - left.last, right.last - (b.value - a.value)) };
+  const last: Key = { ...pinned[i + 1], in: free(gap - left.last, right.last - (b.value - a.value)) };
   return { ...curve, keys: pinned.toSpliced(i, 2, first, middle, last) };
 }
 

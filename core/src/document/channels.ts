@@ -3,6 +3,7 @@ import { isOpen } from '../rig/compiled.ts';
 import type { RigControl } from '../rig/definition.ts';
 import type { RigLink, Rigs } from '../rig/rigs.ts';
 import type { Channel, ChannelValue } from '../schema/channel.ts';
+import { colourNumbers } from '../schema/numbers.ts';
 import { deformChannel } from './deformer.ts';
 import { kinds } from './kinds/index.ts';
 import type { Member } from './member.ts';
@@ -86,9 +87,8 @@ function memberChannels(member: Member): readonly Channel[] {
       everyday: false,
     })),
   );
-  const standard = standardChannels.map((c) =>
-    c.group === 'colour' ? { ...c, initial: colourPart(kinds[member.kind].colour, c.label) } : c,
-  );
+  const colour = colourChannels(kinds[member.kind].colour);
+  const standard = standardChannels.map((c) => (c.group === 'colour' ? { ...c, initial: colour[c.id] } : c));
   return [...standard, ...own, ...custom, ...bent];
 }
 
@@ -143,15 +143,11 @@ export const shownChannels = (member: Member, rigs: Rigs): readonly Channel[] =>
 export const findChannel = (member: Member, id: string, rigs: Rigs): Channel | undefined =>
   shownOf(member, rigs).byId.get(id);
 
-const colourPart = (colour: string, part: string) =>
-  Number.parseInt(colour.slice({ r: 1, g: 3, b: 5 }[part] ?? 1).slice(0, 2), 16) / 255;
-
 /** `#rrggbb` as three numbers from 0 to 1, as the colour channels hold them. */
-export const colourChannels = (colour: string): Record<string, number> => ({
-  'colour.r': colourPart(colour, 'r'),
-  'colour.g': colourPart(colour, 'g'),
-  'colour.b': colourPart(colour, 'b'),
-});
+export function colourChannels(colour: string): Record<string, number> {
+  const [r, g, b] = colourNumbers(colour);
+  return { 'colour.r': r, 'colour.g': g, 'colour.b': b };
+}
 
 /** Three numbers from 0 to 1 as `#rrggbb`; what lies outside is clipped. */
 export const colourText = (r: number, g: number, b: number): string =>

@@ -180,7 +180,13 @@ function turnFromQuaternion(q: Float64Array, at: number, r: Float64Array): void 
  * Three turns about standing axes, first turn first, as one matrix. Written for the axes in their order of turning: in an
  * order that is not cyclic (`xzy`, `yxz`, `zyx`) every sine has the other sign.
  */
-function turnFromAngles(values: Float64Array, at: number, axes: Uint8Array, axesAt: number, r: Float64Array): void {
+export function turnFromAngles(
+  values: Float64Array,
+  at: number,
+  axes: Uint8Array,
+  axesAt: number,
+  r: Float64Array,
+): void {
   const i = axes[axesAt];
   const j = axes[axesAt + 1];
   const k = axes[axesAt + 2];

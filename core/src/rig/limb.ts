@@ -155,10 +155,10 @@ export class Limb implements Operation {
       dy = -shape[5];
       dz = -shape[6];
     }
-    const way = 1 / lengthOf(dx, dy, dz);
-    dx *= way;
-    dy *= way;
-    dz *= way;
+    const shorten = 1 / lengthOf(dx, dy, dz);
+    dx *= shorten;
+    dy *= shorten;
+    dz *= shorten;
     // The axis of the bend is square to the limb and to the way to the pole.
     const at = p.pole * 16;
     const px = world[at + 12] - ax;
@@ -284,9 +284,9 @@ function frameTurn(
   quaternionOfColumns(out, o, x, y, z, nx, ny, nz, y * nz - z * ny, z * nx - x * nz, x * ny - y * nx);
 }
 
-function inverseFrame(out: Float64Array, o: number, way: Vector, axis: Vector): void {
-  const k = 1 / Math.hypot(...way);
-  const [x, y, z] = [way[0] * k, way[1] * k, way[2] * k];
+function inverseFrame(out: Float64Array, o: number, direction: Vector, axis: Vector): void {
+  const k = 1 / Math.hypot(...direction);
+  const [x, y, z] = [direction[0] * k, direction[1] * k, direction[2] * k];
   // The axis made square to the bone, for a pole that is not quite in the limb's plane at rest.
   const along = axis[0] * x + axis[1] * y + axis[2] * z;
   const n = minus(axis, [x * along, y * along, z * along]);
@@ -313,8 +313,8 @@ export class Along implements Operation {
   readonly #targetOffset: Float64Array;
   readonly #node: number;
   readonly #from: Vector;
-  readonly #way: Vector;
-  /** The limb's way at rest, and what turns the frame back to be square to the rig there. */
+  readonly #direction: Vector;
+  /** The limb's direction at rest, and what turns the frame back to be square to the rig there. */
   readonly #rest: Vector;
   readonly #square = numbers(4);
   readonly #follows: number;
@@ -324,7 +324,7 @@ export class Along implements Operation {
     places: Pick<LimbPlaces, 'carrier' | 'carrierOffset' | 'target' | 'targetOffset'>,
     from: Vector,
     to: Vector,
-    way: Vector,
+    direction: Vector,
     follows: number,
   ) {
     this.reads = [places.carrier, places.target];
@@ -335,12 +335,12 @@ export class Along implements Operation {
     this.#target = places.target * 16;
     this.#targetOffset = places.targetOffset;
     this.#from = from;
-    const k = 1 / Math.hypot(...way);
-    this.#way = [way[0] * k, way[1] * k, way[2] * k];
+    const k = 1 / Math.hypot(...direction);
+    this.#direction = [direction[0] * k, direction[1] * k, direction[2] * k];
     const rest = minus(to, from);
     const l = 1 / Math.hypot(...rest);
     this.#rest = [rest[0] * l, rest[1] * l, rest[2] * l];
-    swing(this.#square, 0, rest[0], rest[1], rest[2], way[0], way[1], way[2], 1);
+    swing(this.#square, 0, rest[0], rest[1], rest[2], direction[0], direction[1], direction[2], 1);
     this.#follows = follows;
   }
 
@@ -353,9 +353,9 @@ export class Along implements Operation {
     const az = point[2];
     multiply(goal, 0, world, this.#target, this.#targetOffset, 0);
     turnOf(carried, 0, shape, 0);
-    const wx = this.#way[0];
-    const wy = this.#way[1];
-    const wz = this.#way[2];
+    const wx = this.#direction[0];
+    const wy = this.#direction[1];
+    const wz = this.#direction[2];
     const rx = shape[0] * wx + shape[4] * wy + shape[8] * wz;
     const ry = shape[1] * wx + shape[5] * wy + shape[9] * wz;
     const rz = shape[2] * wx + shape[6] * wy + shape[10] * wz;

@@ -30,3 +30,9 @@ export type Quaternion = readonly [x: number, y: number, z: number, w: number];
 
 /** A colour written as `#rrggbb`. */
 export const ColourSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'is not a colour like #b97b12');
+
+/** A colour `#rrggbb` as three numbers from 0 to 1. */
+export const colourNumbers = (colour: string): [red: number, green: number, blue: number] => {
+  const part = (at: number) => Number.parseInt(colour.slice(at, at + 2), 16) / 255;
+  return [part(1), part(3), part(5)];
+};

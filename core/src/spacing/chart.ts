@@ -18,7 +18,7 @@ export interface Chart {
   /** The most of the whole way that is gone from one frame to the next. */
   readonly fastest: number;
   /** Length of the whole way, in the channels' units; 0 when both keys say the same. */
-  readonly way: number;
+  readonly length: number;
 }
 
 export interface Tick {
@@ -77,5 +77,5 @@ export function chartOf(shot: Shot, wanted: readonly string[], frame: number): C
   }
   const shares = [0, ...ticks.map((t) => t.share), 1];
   const fastest = shares.slice(1).reduce((most, s, i) => Math.max(most, Math.abs(s - shares[i])), 0);
-  return { from, to, paths, passing, ticks, fastest, way: Math.sqrt(square) };
+  return { from, to, paths, passing, ticks, fastest, length: Math.sqrt(square) };
 }

@@ -5,15 +5,15 @@ import { dial, paints } from './make/parts.ts';
 
 /** Upright, its palm to the front: four fingers and a thumb, three joints each. */
 const fingers = [
-  { id: 'index', at: [0.052, 0.262, 0], way: [0.14, 1, 0], lengths: [0.062, 0.044, 0.034], thick: 0.0235 },
-  { id: 'middle', at: [0.0175, 0.272, 0], way: [0.04, 1, 0], lengths: [0.07, 0.049, 0.037], thick: 0.0245 },
-  { id: 'ring', at: [-0.0175, 0.266, 0], way: [-0.05, 1, 0], lengths: [0.064, 0.045, 0.035], thick: 0.0235 },
-  { id: 'little', at: [-0.051, 0.248, 0], way: [-0.17, 1, 0], lengths: [0.05, 0.036, 0.03], thick: 0.021 },
+  { id: 'index', at: [0.052, 0.262, 0], direction: [0.14, 1, 0], lengths: [0.062, 0.044, 0.034], thick: 0.0235 },
+  { id: 'middle', at: [0.0175, 0.272, 0], direction: [0.04, 1, 0], lengths: [0.07, 0.049, 0.037], thick: 0.0245 },
+  { id: 'ring', at: [-0.0175, 0.266, 0], direction: [-0.05, 1, 0], lengths: [0.064, 0.045, 0.035], thick: 0.0235 },
+  { id: 'little', at: [-0.051, 0.248, 0], direction: [-0.17, 1, 0], lengths: [0.05, 0.036, 0.03], thick: 0.021 },
 ] as const;
 
 const thumb = {
   at: [0.066, 0.165, 0.012],
-  way: [0.82, 0.62, 0.22],
+  direction: [0.82, 0.62, 0.22],
   lengths: [0.058, 0.046, 0.036],
   thick: 0.026,
 } as const;
@@ -62,8 +62,8 @@ export function glove(): Rig {
 
 const jointNames = (id: string) => [1, 2, 3].map((n) => `${id}${n}`);
 
-function addFinger(maker: RigMaker, { id, at, way, lengths }: (typeof fingers)[number], index: number): void {
-  const along = unit(way);
+function addFinger(maker: RigMaker, { id, at, direction, lengths }: (typeof fingers)[number], index: number): void {
+  const along = unit(direction);
   let place: Vector = at;
   // From the index to the little one the fan goes from one end to the other.
   const side = 1.5 - index;
@@ -102,7 +102,7 @@ function addFinger(maker: RigMaker, { id, at, way, lengths }: (typeof fingers)[n
 }
 
 function addThumb(maker: RigMaker): void {
-  const way = unit(thumb.way);
+  const direction = unit(thumb.direction);
   let place: Vector = thumb.at;
   for (const [k, name] of jointNames('thumb').entries()) {
     maker.joint(name, k === 0 ? 'palm' : `thumb${k}`, place, {
@@ -113,7 +113,7 @@ function addThumb(maker: RigMaker): void {
         driven(`clamp(curl, -0.6, 1.1) * ${[18, 52, 62][k]}`, { curl: 'thumb.curl' }),
       ],
     });
-    place = add(place, times(way, thumb.lengths[k]));
+    place = add(place, times(direction, thumb.lengths[k]));
   }
   maker.control({
     id: 'thumb',
@@ -121,7 +121,7 @@ function addThumb(maker: RigMaker): void {
     side: 'centre',
     form: 'halo',
     reach: 0.026,
-    place: add(thumb.at, times(way, 0.122)),
+    place: add(thumb.at, times(direction, 0.122)),
     in: { is: 'joint', id: 'thumb3' },
     dials: [dial('across', 'across', { min: -0.5 }), dial('curl', 'curl', { min: -0.5 })],
   });
@@ -160,8 +160,8 @@ function skin(maker: RigMaker): void {
     ),
     alongChain(maker, ['arm', 'palm', 'middle1'], 0.6),
   );
-  for (const { id, at, way, lengths, thick } of fingers) finger(maker, id, at, way, lengths, thick);
-  finger(maker, 'thumb', thumb.at, thumb.way, thumb.lengths, thumb.thick);
+  for (const { id, at, direction, lengths, thick } of fingers) finger(maker, id, at, direction, lengths, thick);
+  finger(maker, 'thumb', thumb.at, thumb.direction, thumb.lengths, thumb.thick);
   maker.soft('ball', paints.red, egg([0.056, 0.165, 0.018], [0.034, 0.045, 0.03], 2, 18), (p) => ({
     palm: 1,
     thumb1: Math.max(0, (p[0] - 0.045) * 40),
@@ -182,8 +182,15 @@ function skin(maker: RigMaker): void {
   );
 }
 
-function finger(maker: RigMaker, id: string, at: Vector, way: Vector, lengths: readonly number[], thick: number): void {
-  const d = unit(way);
+function finger(
+  maker: RigMaker,
+  id: string,
+  at: Vector,
+  direction: Vector,
+  lengths: readonly number[],
+  thick: number,
+): void {
+  const d = unit(direction);
   const whole = lengths.reduce((s, l) => s + l, 0);
   const rings = Array.from({ length: 12 }, (_, i) => {
     const t = i / 11;

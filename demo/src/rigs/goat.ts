@@ -341,7 +341,7 @@ function head(maker: RigMaker): void {
       egg(add(eye, on(side, [0.011, 0.021, 0.007])), [0.019, 0.01, 0.019], 2, 12),
     );
     const root = on(side, [0.055, 0.945, 0.5]);
-    const way = unit(on(side, [0.9, 0.05, -0.35]));
+    const direction = unit(on(side, [0.9, 0.05, -0.35]));
     maker.joint(`ear${m}`, 'head', root, { kind: 'control', control: `ear${m}` });
     maker.control({
       id: `ear${m}`,
@@ -350,7 +350,7 @@ function head(maker: RigMaker): void {
       partner: `ear${side.other}`,
       form: 'fan',
       reach: 0.06,
-      off: [...times(way, 0.1)],
+      off: [...times(direction, 0.1)],
       faces: 'z',
       place: root,
       in: { is: 'joint', id: 'head' },
@@ -362,7 +362,7 @@ function head(maker: RigMaker): void {
       paints.grey,
       along(
         [0, 0.35, 0.7, 1].map((t, i) => ({
-          at: add(root, times(way, t * 0.12)),
+          at: add(root, times(direction, t * 0.12)),
           wide: [0.014, 0.03, 0.026, 0.008][i],
           deep: [0.01, 0.011, 0.009, 0.005][i],
         })),

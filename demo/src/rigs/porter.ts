@@ -230,7 +230,7 @@ function arm(maker: RigMaker, side: BodySide): void {
     partner: `hand${side.other}`,
     form: 'halo',
     reach: 0.09,
-    off: [...times(handWay(side), 0.06)],
+    off: [...times(handDirection(side), 0.06)],
     in: { is: 'joint', id: 'chest' },
     move: 'xyz',
     turn: 'xyz',
@@ -277,16 +277,16 @@ function arm(maker: RigMaker, side: BodySide): void {
   hand(maker, side, wrist);
 }
 
-/** The way a hanging hand points. */
-const handWay = (side: BodySide): Vector => unit(on(side, [0.1, -0.99, 0.06]));
+/** The direction in which a hanging hand points. */
+const handDirection = (side: BodySide): Vector => unit(on(side, [0.1, -0.99, 0.06]));
 
 function hand(maker: RigMaker, side: BodySide, wrist: Vector): void {
   const m = side.mark;
   const wood = side.out > 0 ? paints.wood : paints.farWood;
-  const way = handWay(side);
+  const direction = handDirection(side);
   const curls = ['index', 'middle', 'ring', 'little'].map((f) => dial(f, f, { min: -0.4 }));
   maker.solid(`wrist${m}`, `hand${m}`, paints.joint, egg(wrist, [0.03, 0.03, 0.03]));
-  const palm = add(wrist, times(way, 0.052));
+  const palm = add(wrist, times(direction, 0.052));
   maker.solid(`palm${m}`, `hand${m}`, wood, egg(palm, [0.019, 0.045, 0.044], 2.7));
   // To close, a hanging hand's fingers turn inwards: about z, and that is the other way round on the right.
   const sign = side.out > 0 ? '-' : '';
@@ -294,7 +294,7 @@ function hand(maker: RigMaker, side: BodySide, wrist: Vector): void {
     const inputs = { fist: `fingers${m}.fist`, own: `fingers${m}.${id}`, spread: `fingers${m}.spread` };
     const names = [1, 2, 3].map((n) => `${id}${n}${m}`);
     const lengths = [0.036, 0.027, 0.022].map((l) => l * long);
-    let place = add(wrist, add(times(way, down), [0, 0, forward]));
+    let place = add(wrist, add(times(direction, down), [0, 0, forward]));
     const spread = forward / 0.031;
     names.forEach((name, k) => {
       const bend = [80, 95, 65][k];
@@ -306,7 +306,7 @@ function hand(maker: RigMaker, side: BodySide, wrist: Vector): void {
           driven(`${sign}clamp(fist + own, -0.3, 1) * ${bend}`, { fist: inputs.fist, own: inputs.own }),
         ],
       });
-      const end = add(place, times(way, lengths[k]));
+      const end = add(place, times(direction, lengths[k]));
       maker.solid(
         name,
         name,
@@ -325,7 +325,7 @@ function hand(maker: RigMaker, side: BodySide, wrist: Vector): void {
     });
   }
   const thumbWay = unit(on(side, [-0.1, -0.72, 0.68]));
-  let place = add(wrist, add(times(way, 0.022), [0, 0, 0.034]));
+  let place = add(wrist, add(times(direction, 0.022), [0, 0, 0.034]));
   [0.036, 0.03, 0.024].forEach((length, k) => {
     const name = `thumb${k + 1}${m}`;
     maker.joint(name, k === 0 ? `hand${m}` : `thumb${k}${m}`, place, {
@@ -360,7 +360,7 @@ function hand(maker: RigMaker, side: BodySide, wrist: Vector): void {
     partner: `fingers${side.other}`,
     form: 'fan',
     reach: 0.05,
-    place: add(wrist, times(way, 0.17)),
+    place: add(wrist, times(direction, 0.17)),
     in: { is: 'joint', id: `hand${m}` },
     dials: [
       dial('fist', 'fist', { min: -0.2 }),

@@ -30,7 +30,7 @@ export function chartPaths(shot: Shot, frame: number): string[] {
   const move = ['x', 'y', 'z'].map((c) => channelPath(lead, `move.${c}`)).filter((p) => shot.curves.has(p));
   const chart = chartOf(shot, move, frame);
   if (!chart) return animatedPaths(shot, [lead]);
-  if (chart.way > 1e-9) return move;
+  if (chart.length > 1e-9) return move;
   // What goes on between keys that say the same has keys of its own further out.
   return chart.passing.length > 0 ? [...chart.passing] : animatedPaths(shot, [lead]);
 }

@@ -84,7 +84,7 @@ function sameWords(shot: Shot, { from, to, paths, passing }: Chart): string {
 
 function ChartOf({ shot, chart, frame }: { shot: Shot; chart: Chart; frame: number }) {
   const paths = chart.paths;
-  const moves = chart.way > 1e-9;
+  const moves = chart.length > 1e-9;
   const metres = paths.every((p) => p.includes('.move.'));
   return (
     <div className="mt-1.5 flex gap-3">
@@ -114,7 +114,7 @@ function ChartOf({ shot, chart, frame }: { shot: Shot; chart: Chart; frame: numb
           <p className="tabular text-xs text-graphite">
             {moves
               ? metres
-                ? `${(chart.fastest * chart.way).toFixed(3)} m a frame at most`
+                ? `${(chart.fastest * chart.length).toFixed(3)} m a frame at most`
                 : `${Math.round(chart.fastest * 100)} % a frame at most`
               : sameWords(shot, chart)}
           </p>

@@ -202,18 +202,18 @@ function slid(curve: NumberCurve, frame: number, by: number): NumberCurve {
   const i = curve.keys.findLastIndex((k) => k.frame <= frame + 1e-6);
   const [a, b] = [curve.keys[i], curve.keys[i + 1]];
   if (!a || !b || a.out.kind === 'stepped') return curve;
-  const way = b.frame - a.frame;
-  const shift = Math.min(MOST_SLIDE, Math.max(-MOST_SLIDE, by / way));
+  const gap = b.frame - a.frame;
+  const shift = Math.min(MOST_SLIDE, Math.max(-MOST_SLIDE, by / gap));
   const free = freed(curve, i);
-  const [x1, x2] = [free.out.frames / way, 1 - free.into.frames / way];
+  const [x1, x2] = [free.out.frames / gap, 1 - free.into.frames / gap];
   // The middle of a Bézier lies at (1 + 3·x1 + 3·x2) / 8 of its time, so both handles together carry 3/8 of the shift.
   const wanted = x1 + x2 + (shift * 8) / 3;
   let [nx1, nx2] = [x1 + (shift * 4) / 3, x2 + (shift * 4) / 3];
   if (nx2 > 1) [nx1, nx2] = [Math.min(1, wanted - 1), 1];
   if (nx1 < 0) [nx1, nx2] = [0, Math.max(0, wanted)];
   const keys = [...curve.keys];
-  keys[i] = { ...a, out: { kind: 'free', frames: nx1 * way, rise: free.out.rise }, joined: false };
-  keys[i + 1] = { ...b, in: { kind: 'free', frames: (1 - nx2) * way, rise: free.into.rise }, joined: false };
+  keys[i] = { ...a, out: { kind: 'free', frames: nx1 * gap, rise: free.out.rise }, joined: false };
+  keys[i + 1] = { ...b, in: { kind: 'free', frames: (1 - nx2) * gap, rise: free.into.rise }, joined: false };
   return { ...curve, keys };
 }
 

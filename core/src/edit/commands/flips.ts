@@ -68,14 +68,14 @@ function flips(order: RotationOrder, { frames, triples }: TurnKeys, i: number): 
   const nearest = quaternionToAngles(anglesToQuaternion(to, order), order, from);
   const little = apart(nearest, from);
   if (little >= ENOUGH || little <= 0.01 * DEGREE) return false;
-  const rate = (a: Angles, b: Angles, way: number) => a.map((v, c) => (b[c] - v) / way) as Angles;
-  const way = frames[i] - frames[i - 1];
+  const rate = (a: Angles, b: Angles, gap: number) => a.map((v, c) => (b[c] - v) / gap) as Angles;
+  const gap = frames[i] - frames[i - 1];
   const around = [i - 1, i + 1]
     .filter((k) => k > 0 && k < triples.length)
     .map((k) => rate(triples[k - 1], triples[k], frames[k] - frames[k - 1]));
-  if (around.length === 0) return apart(from, to) / way > TOO_FAST;
+  if (around.length === 0) return apart(from, to) / gap > TOO_FAST;
   const off = (r: Angles) => Math.min(...around.map((a) => apart(a, r)));
-  return off(rate(from, nearest, way)) < off(rate(from, to, way));
+  return off(rate(from, nearest, gap)) < off(rate(from, to, gap));
 }
 
 /** Every flip of the members' turns. */

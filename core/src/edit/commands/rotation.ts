@@ -207,9 +207,9 @@ function asAngles(marks: readonly Mark[], turn: TurnReader, order: RotationOrder
   }));
 }
 
-/** A handle of a third of the way with a slope; a slope that rounding alone makes is level. */
-const pointing = (slope: number, way: number): Key['in'] =>
-  Math.abs(slope) < 1e-7 ? { kind: 'flat' } : { kind: 'free', frames: way / 3, rise: (slope * way) / 3 };
+/** A handle of a third of the gap with a slope; a slope that rounding alone makes is level. */
+const pointing = (slope: number, gap: number): Key['in'] =>
+  Math.abs(slope) < 1e-7 ? { kind: 'flat' } : { kind: 'free', frames: gap / 3, rise: (slope * gap) / 3 };
 
 /** One orientation curve through the marks: level where the motion rests, smooth elsewhere. */
 function asOrientation(marks: readonly Mark[], turn: TurnReader): OrientationCurve {

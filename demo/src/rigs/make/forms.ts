@@ -65,8 +65,8 @@ export function loft(rings: readonly Ring[], around = 20): Form {
 }
 
 /** Two ways square to a direction and to one another; the first as near to `hint` as can be. */
-export function across(way: Vector, hint: Vector = [1, 0, 0]): [Vector, Vector] {
-  const d = unit(way);
+export function across(direction: Vector, hint: Vector = [1, 0, 0]): [Vector, Vector] {
+  const d = unit(direction);
   let u = minus(hint, times(d, dot(hint, d)));
   if (Math.hypot(...u) < 1e-6) u = minus([0, 0, 1], times(d, d[2]));
   u = unit(u);
@@ -102,12 +102,12 @@ export function turned(
   profile: readonly (readonly [at: number, radius: number])[],
   around = 18,
 ): Form {
-  const way = minus(to, from);
-  const length = Math.hypot(...way);
-  const [u, v] = across(way);
+  const direction = minus(to, from);
+  const length = Math.hypot(...direction);
+  const [u, v] = across(direction);
   const rings: Ring[] = [];
   const ring = (along: number, radius: number) =>
-    rings.push({ at: add(from, times(way, along)), u: times(u, radius), v: times(v, radius) });
+    rings.push({ at: add(from, times(direction, along)), u: times(u, radius), v: times(v, radius) });
   const cap = (along: number, radius: number, sign: -1 | 1) => {
     const steps = [0.12, 0.35, 0.62, 0.85].map((s) => (s * Math.PI) / 2);
     for (const a of sign < 0 ? steps : [...steps].reverse()) {
@@ -128,17 +128,18 @@ export function along(
   square = 2,
 ): Form {
   const rings: Ring[] = [];
-  const wayAt = (i: number) => minus(points[Math.min(points.length - 1, i + 1)].at, points[Math.max(0, i - 1)].at);
+  const directionAt = (i: number) =>
+    minus(points[Math.min(points.length - 1, i + 1)].at, points[Math.max(0, i - 1)].at);
   const ring = (at: Vector, i: number, by: number) => {
-    const [u, v] = across(wayAt(i), sideways);
+    const [u, v] = across(directionAt(i), sideways);
     rings.push({ at, u: times(u, points[i].wide * by), v: times(v, points[i].deep * by), square });
   };
   const steps = [0.12, 0.35, 0.62, 0.85].map((s) => (s * Math.PI) / 2);
   const cap = (i: number, sign: -1 | 1) => {
-    const way = unit(wayAt(i));
+    const direction = unit(directionAt(i));
     const reach = Math.min(points[i].wide, points[i].deep) * 0.7;
     for (const a of sign < 0 ? steps : [...steps].reverse()) {
-      ring(add(points[i].at, times(way, sign * Math.cos(a) * reach)), i, Math.sin(a));
+      ring(add(points[i].at, times(direction, sign * Math.cos(a) * reach)), i, Math.sin(a));
     }
   };
   cap(0, -1);

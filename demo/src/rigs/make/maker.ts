@@ -122,16 +122,17 @@ export function alongChain(maker: RigMaker, joints: readonly string[], soft = 1)
   return (at) => {
     let best = { far: Number.POSITIVE_INFINITY, i: 0, t: 0 };
     for (let i = 0; i + 1 < places.length; i++) {
-      const way = minus(places[i + 1], places[i]);
+      const direction = minus(places[i + 1], places[i]);
       const from = minus(at, places[i]);
       const t = Math.min(
         1,
         Math.max(
           0,
-          (from[0] * way[0] + from[1] * way[1] + from[2] * way[2]) / (way[0] ** 2 + way[1] ** 2 + way[2] ** 2),
+          (from[0] * direction[0] + from[1] * direction[1] + from[2] * direction[2]) /
+            (direction[0] ** 2 + direction[1] ** 2 + direction[2] ** 2),
         ),
       );
-      const far = Math.hypot(...minus(from, times(way, t)));
+      const far = Math.hypot(...minus(from, times(direction, t)));
       if (far < best.far - 1e-9) best = { far, i, t };
     }
     const s = Math.min(1, Math.max(0, (best.t - 0.5) / soft + 0.5));
@@ -142,8 +143,8 @@ export function alongChain(maker: RigMaker, joints: readonly string[], soft = 1)
 
 /** Where a limb's pole stands: out from the bend, in the limb's own plane. */
 export function poleOf(upper: Vector, lower: Vector, end: Vector, distance: number): Vector {
-  const way = unit(minus(end, upper));
+  const direction = unit(minus(end, upper));
   const bend = minus(lower, upper);
-  const normal = cross(way, bend);
-  return add(lower, times(unit(cross(normal, way)), distance));
+  const normal = cross(direction, bend);
+  return add(lower, times(unit(cross(normal, direction)), distance));
 }

@@ -5,7 +5,7 @@ import type { OnionSkin } from '../../view/habits.ts';
 import { live } from '../../view/live.ts';
 import type { Moment } from '../moment.ts';
 import { BentGeometry } from '../picture/bent-geometry.ts';
-import type { Form, FormStore } from '../picture/forms.ts';
+import type { FormStore } from '../picture/forms.ts';
 import { RigFigure } from '../picture/rig-figure.ts';
 import { type GhostFrame, ghostFrames } from './ghost-frames.ts';
 import type { Overlay } from './overlay.ts';
@@ -157,7 +157,7 @@ export class Ghosts implements Overlay {
       const member = shot.members.at(id);
       if (member.kind === 'rig') this.#buildBody(id, shot.rigs.at(member.shape), count);
       const form = this.#forms.of(shot.members.at(id), ids.length > 12 ? 'crowd' : 'full');
-      for (const geometry of partsOf(form)) {
+      for (const { geometry } of form.bodies) {
         const mesh = this.#instances(geometry, count);
         this.scene.add(mesh);
         this.#layers.push({ mesh, member: id, bent: [] });
@@ -240,9 +240,6 @@ export class Ghosts implements Overlay {
     return bent.mesh;
   }
 }
-
-const partsOf = ({ body, trim, painted }: Form): THREE.BufferGeometry[] =>
-  [body, trim?.geometry, painted].filter((g) => g !== undefined && g !== null);
 
 function set(
   mesh: THREE.InstancedMesh,

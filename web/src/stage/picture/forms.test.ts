@@ -1,37 +1,23 @@
-import { boundsOf, emptyShot, newMember, Rigs, simpleKinds } from '@varrup/core';
-import * as THREE from 'three';
+import { emptyShot, newMember, simpleKinds } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
-import { formOf } from './forms.ts';
+import { drawnForm } from './forms.ts';
 
-const made = simpleKinds.map((kind) => {
-  const member = newMember(emptyShot('s1', 'Forms'), { kind });
-  return { kind, member, form: formOf(member) };
-});
+const made = simpleKinds.map((kind) => ({ kind, form: drawnForm(newMember(emptyShot('s1', 'Forms'), { kind })) }));
 
-describe('the form', () => {
+describe('the drawn form', () => {
   test.each(made)('of a $kind is something to see: a body, or a sign in place of one', ({ form }) => {
-    const seen = form.body ?? form.sign;
-    expect(seen?.getAttribute('position').count).toBeGreaterThan(1);
-    expect(Number.isFinite(seen!.getAttribute('position').array[0])).toBe(true);
-    expect(form.trim).toBeUndefined();
+    const seen = form.bodies[0]?.geometry ?? form.sign;
+    expect(seen.getAttribute('position').count).toBeGreaterThan(1);
+    expect(form.bodies.length > 0).not.toBe(form.sign !== null);
   });
 
-  test.each(made.filter(({ form }) => form.body))(
-    'of a $kind fills the bounds the core gives it, to a millimetre',
-    ({ member, form }) => {
-      const box = new THREE.Box3().setFromBufferAttribute(form.body!.getAttribute('position') as THREE.BufferAttribute);
-      const drawn = [box.min.x, box.min.y, box.min.z, box.max.x, box.max.y, box.max.z];
-      boundsOf(member, Rigs.none).forEach((v, i) => {
-        expect(drawn[i]).toBeCloseTo(v, 3);
-      });
-    },
-  );
-});
-
-test('a ball with a band shows it just outside its skin', () => {
-  const ball = newMember(emptyShot('s1', 'Band'), { kind: 'ball', shape: { radius: 1, band: '#ffffff' } });
-  const { trim } = formOf(ball);
-  trim!.geometry.computeBoundingSphere();
-  expect(trim!.geometry.boundingSphere!.radius).toBeGreaterThan(1);
-  expect(trim!.geometry.boundingSphere!.radius).toBeLessThan(1.02);
+  test('of a picture block has its picture in the colours that are painted, not those the light is reckoned in', () => {
+    const block = newMember(emptyShot('s1', 'Forms'), {
+      kind: 'block',
+      shape: { size: 0.3, picture: ['g'], paints: { g: '#808080' } },
+    });
+    const picture = drawnForm(block).bodies.find((b) => b.paint === 'corners')!;
+    // Half grey on paper is about a fifth of the light.
+    expect(picture.geometry.getAttribute('color').getX(0)).toBeCloseTo(0.2159, 3);
+  });
 });

@@ -3,6 +3,7 @@ import {
   boundsOf,
   type CompiledRig,
   channelOffset,
+  type Detail,
   eachOutlinePoint,
   type Frame,
   isAffine,
@@ -16,7 +17,7 @@ import {
 import * as THREE from 'three';
 import { Backdrop } from './backdrop.ts';
 import { BentGeometry } from './bent-geometry.ts';
-import { type Detail, type Form, FormStore } from './forms.ts';
+import { type Form, FormStore } from './forms.ts';
 import { RigFigure } from './rig-figure.ts';
 
 /** With more members than this round things are made more simply. */
@@ -199,14 +200,14 @@ class Part implements Shown {
     this.#form = forms.of(member, detail);
     this.root.matrixAutoUpdate = false;
     this.root.userData.member = member.id;
-    const { body, trim, painted, sign } = this.#form;
-    if (body) {
-      const flat = member.kind === 'plane';
-      this.#body = new THREE.MeshStandardMaterial({ roughness: 0.82, side: flat ? THREE.DoubleSide : THREE.FrontSide });
-      this.#add(body, this.#body, !flat);
+    const { bodies, sign } = this.#form;
+    for (const { geometry, paint, roughness, bothSides } of bodies) {
+      const side = bothSides ? THREE.DoubleSide : THREE.FrontSide;
+      const material = new THREE.MeshStandardMaterial({ roughness, side, vertexColors: paint === 'corners' });
+      if (paint === 'own') this.#body = material;
+      else if (paint !== 'corners') material.color.set(paint.colour);
+      this.#add(geometry, material, paint === 'own' && !bothSides);
     }
-    if (trim) this.#add(trim.geometry, new THREE.MeshStandardMaterial({ color: trim.colour, roughness: 0.8 }), false);
-    if (painted) this.#add(painted, new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.7 }), false);
     if (sign) {
       this.#sign = new THREE.LineSegments(sign, new THREE.LineBasicMaterial());
       this.root.add(this.#sign);
@@ -275,7 +276,8 @@ class Part implements Shown {
       return;
     }
     if (!this.#outline) {
-      const geometry = this.#form.body ? this.#forms.outline(this.#form.body) : boxLines(this.#bounds);
+      const [body] = this.#form.bodies;
+      const geometry = body ? this.#forms.outline(body.geometry) : boxLines(this.#bounds);
       const hasEdges = geometry.getAttribute('position').count > 0;
       this.#outline = new THREE.LineSegments(
         hasEdges ? geometry : this.member.kind === 'ball' ? ringsAround(this.#bounds) : boxLines(this.#bounds),

@@ -4,18 +4,12 @@ import {
   type Frame,
   type PlacedRig,
   skinPoints,
+  surfaces,
   writeSkinMatrices,
 } from '@varrup/core';
 import * as THREE from 'three';
 import { Joints } from './joints.ts';
-import { type Finish, type Layer, layersOf } from './rig-geometry.ts';
-
-const surfaces: Record<Finish, { roughness: number; metalness: number }> = {
-  wood: { roughness: 0.62, metalness: 0 },
-  felt: { roughness: 1, metalness: 0 },
-  tin: { roughness: 0.42, metalness: 0.35 },
-  ink: { roughness: 0.35, metalness: 0 },
-};
+import { type Layer, layersOf } from './rig-geometry.ts';
 
 /** The body of one linked rig, bent by the graphics card; by the core where a deformer bends it point by point. */
 export class RigFigure {

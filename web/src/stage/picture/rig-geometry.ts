@@ -1,7 +1,5 @@
-import { type CompiledRig, type finishes, type Skin, skinsOf } from '@varrup/core';
+import { type CompiledRig, type Finish, type Skin, skinsOf } from '@varrup/core';
 import * as THREE from 'three';
-
-export type Finish = (typeof finishes)[number];
 
 /** The meshes of a rig that share a finish, as one: each is one drawing. */
 export interface Layer {

@@ -1,0 +1,116 @@
+import type { KindName } from '../../document/kinds/index.ts';
+import type { Member, ShapeOf } from '../../document/member.ts';
+import type { Mesh } from './mesh.ts';
+import { mosaic } from './mosaic.ts';
+import { prism } from './prism.ts';
+import { sphere, turned } from './revolve.ts';
+import { roundedBox } from './rounded-box.ts';
+
+/** One piece of a form: a mesh and what it is painted with. */
+export interface FormPart {
+  readonly mesh: Mesh;
+  /** The member's own colour, the colours of its corners, or one that it always has. */
+  readonly paint: 'own' | 'corners' | { readonly colour: string };
+  /** 0 is a mirror, 1 chalk. */
+  readonly roughness: number;
+  /** Whether it is seen from behind as well. */
+  readonly bothSides: boolean;
+}
+
+/** How finely round things are made: a crowd is seen from further away than one. */
+export type Detail = 'full' | 'crowd';
+const ROUND: Record<Detail, number> = { full: 48, crowd: 18 };
+
+const own = (mesh: Mesh, bothSides = false): FormPart => ({ mesh, paint: 'own', roughness: 0.82, bothSides });
+
+/**
+ * The form of each kind of cast member. Edges are softened a little, so that they catch the light as turned wood and painted tin
+ * do. Forms stand as the kinds say: most on their base, balls about their centre.
+ */
+const builders: { readonly [K in KindName]: (shape: ShapeOf<K>, detail: Detail) => readonly FormPart[] } = {
+  ball({ radius, band }, detail) {
+    const body = own(sphere(radius, ROUND[detail], Math.round((ROUND[detail] * 2) / 3)));
+    if (!band) return [body];
+    // A hair outside the skin.
+    const mesh = sphere(radius * 1.006, ROUND[detail], 6, -BAND, BAND);
+    return [body, { mesh, paint: { colour: band }, roughness: 0.8, bothSides: false }];
+  },
+  box: ({ width, height, depth }) => [
+    own(roundedBox([width / 2, height / 2, depth / 2], bevel(width, height, depth), 2, [0, height / 2, 0])),
+  ],
+  cylinder({ radius, height }, detail) {
+    const b = bevel(radius * 2, height, radius * 2);
+    const outline = [
+      [0, 0],
+      [radius - b, 0],
+      [radius, b],
+      [radius, height - b],
+      [radius - b, height],
+      [0, height],
+    ] as const;
+    return [own(turned(outline, ROUND[detail]))];
+  },
+  cone({ radius, height }, detail) {
+    const b = Math.min(radius, height) * 0.06;
+    const outline = [
+      [0, 0],
+      [radius - b, 0],
+      [radius, b],
+      [b * 0.8, height - b],
+      [0, height],
+    ] as const;
+    return [own(turned(outline, ROUND[detail]))];
+  },
+  wedge: ({ width, height, depth }) => [
+    own(
+      prism(
+        [
+          [-width / 2, 0],
+          [width / 2, 0],
+          [-width / 2, height],
+        ],
+        depth,
+      ),
+    ),
+  ],
+  steps({ count, tread, rise, depth }) {
+    const half = (count * tread) / 2;
+    const outline: [number, number][] = [
+      [-half, 0],
+      [half, 0],
+    ];
+    for (let i = 0; i < count; i++) {
+      const x = half - i * tread;
+      outline.push([x, (i + 1) * rise], [x - tread, (i + 1) * rise]);
+    }
+    return [own(prism(outline, depth))];
+  },
+  plane: ({ width, depth }) => [own(flat(width / 2, depth / 2), true)],
+  block({ size, picture, paints }) {
+    const half = size / 2;
+    const body = own(roundedBox([half, half, half], size * 0.04, 3));
+    if (picture.length === 0) return [body];
+    return [body, { mesh: mosaic(size, picture, paints), paint: 'corners', roughness: 0.7, bothSides: false }];
+  },
+  group: () => [],
+  camera: () => [],
+  light: () => [],
+  // Rigs have bodies of their own, controls none.
+  rig: () => [],
+  control: () => [],
+};
+
+/** Half the width of a ball's band, radians from its equator. */
+const BAND = 0.26;
+
+/** What a cast member's form is made of, in its own space at rest; nothing for those that have no body, and for rigs. */
+export const formOf = (member: Pick<Member, 'kind' | 'shape'>, detail: Detail = 'full'): readonly FormPart[] =>
+  (builders[member.kind] as (shape: Member['shape'], detail: Detail) => readonly FormPart[])(member.shape, detail);
+
+const bevel = (...sizes: number[]) => Math.min(0.02, Math.min(...sizes) * 0.12);
+
+const flat = (x: number, z: number): Mesh => ({
+  positions: Float32Array.of(-x, 0, z, x, 0, z, x, 0, -z, -x, 0, -z),
+  normals: Float32Array.of(0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1, 0),
+  triangles: Uint32Array.of(0, 1, 2, 0, 2, 3),
+});
