@@ -10,6 +10,7 @@ export * from './evaluate/index.ts';
 export * from './formula/index.ts';
 export * from './gait/index.ts';
 export * from './ground/index.ts';
+export * from './interchange/index.ts';
 export * from './kit/index.ts';
 export * from './parse/index.ts';
 export * from './pose/index.ts';

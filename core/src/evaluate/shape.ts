@@ -31,8 +31,17 @@ export function deformPoints(frame: Frame, slot: number, points: Float64Array | 
  * @param node where its form stands: its own place, or for a rig that travels where it has got to
  */
 export function shapeMatrix(frame: Frame, slot: number, out: Float64Array, node = slot): void {
-  const { layout, deform, world } = frame;
-  for (let i = 0; i < 16; i++) out[i] = world[node * 16 + i];
+  for (let i = 0; i < 16; i++) out[i] = frame.world[node * 16 + i];
+  deform(frame, slot, out);
+}
+
+/** Writes what the affine deformers do in the member's own space. */
+export function deformMatrix(frame: Frame, slot: number, out: Float64Array): void {
+  for (let i = 0; i < 16; i++) out[i] = i % 5 === 0 ? 1 : 0;
+  deform(frame, slot, out);
+}
+
+function deform({ layout, deform }: Frame, slot: number, out: Float64Array): void {
   // The last deformer acts last on points, so it stands next to the world.
   for (let d = layout.deformersFrom[slot + 1] - 1; d >= layout.deformersFrom[slot]; d--) {
     if (deformers[layout.deformers[d].deformer.kind].affine) multiply(out, deform, d * PARAMETERS);

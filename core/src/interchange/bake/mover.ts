@@ -1,13 +1,15 @@
 import type { Frame } from '../../evaluate/frame.ts';
+import type { Layout } from '../../evaluate/layout.ts';
 import { invert, multiply, quaternionOfColumns } from '../../pose/affine.ts';
 import { turnFromAngles } from '../../pose/transform.ts';
 
 /** Numbers of a place: three of its move, four of its turn, three of its size. */
 export const PLACE = 10;
 
-/** Reads how something stands out of a frame. */
+/** Reads out of a frame how something stands to what carries it, or how much of each shape target there is. */
 export interface Mover {
-  /** How many numbers it has: `PLACE`, or one for each shape target. */
+  readonly is: 'place' | 'weights';
+  /** How many numbers it has. */
   readonly width: number;
   write(frame: Frame, out: Float64Array, at: number): void;
 }
@@ -18,6 +20,7 @@ const turn = new Float64Array(9);
 /** How one node of a frame stands to another; -1 is the stage. */
 export function between(node: number, to: number): Mover {
   return {
+    is: 'place',
     width: PLACE,
     write({ world }, out, at) {
       if (to < 0) for (let i = 0; i < 16; i++) relative[i] = world[node * 16 + i];
@@ -31,10 +34,11 @@ export function between(node: number, to: number): Mover {
 }
 
 /** How a member stands to what carries it, straight from its channels, so that no size and no turn is guessed from a matrix. */
-export function byChannels({ layout }: Frame, slot: number): Mover {
+export function byChannels(layout: Layout, slot: number): Mover {
   const base = layout.base[slot];
   const byOrientation = layout.byOrientation[slot] === 1;
   return {
+    is: 'place',
     width: PLACE,
     write({ values, orientations }, out, at) {
       if (byOrientation) for (let k = 0; k < 4; k++) out[at + 3 + k] = orientations[slot * 4 + k];
@@ -83,6 +87,8 @@ export function writePlace(m: Float64Array, from: number, out: Float64Array, at:
   // What has no size one way has no turn either that could be told.
   if (size.some((s) => s < 1e-9)) out.set([0, 0, 0, 1], at + 3);
   else quaternionOfColumns(out, at + 3, sign * x[0], sign * x[1], sign * x[2], y[0], y[1], y[2], z[0], z[1], z[2]);
+  const length = Math.hypot(out[at + 3], out[at + 4], out[at + 5], out[at + 6]);
+  for (let k = 3; k < 7; k++) out[at + k] /= length;
   out.set([sign * size[0], size[1], size[2]], at + 7);
 }
 
@@ -101,3 +107,35 @@ export function slantOf(m: Float64Array, from: number): number {
   }
   return worst;
 }
+
+/** A place without a size: what a camera sees does not depend on one. */
+export const unsized = (mover: Mover): Mover => ({
+  ...mover,
+  write(frame, out, at) {
+    mover.write(frame, out, at);
+    out.set([1, 1, 1], at + 7);
+  },
+});
+
+/** The place of a form: sized as its deformers say, and to nothing while it is not shown. */
+export const sized = (
+  size: ((frame: Frame, out: Float64Array, at: number) => void) | null,
+  visible: ((frame: Frame) => boolean) | null,
+): Mover => ({
+  is: 'place',
+  width: PLACE,
+  write(frame, out, at) {
+    if (size) size(frame, out, at);
+    else out.set([0, 0, 0, 0, 0, 0, 1, 1, 1, 1], at);
+    if (visible && !visible(frame)) out.set([0, 0, 0], at + 7);
+  },
+});
+
+/** Amounts of shape targets that stand among a frame's numbers. */
+export const numbersAt = (places: Int32Array): Mover => ({
+  is: 'weights',
+  width: places.length,
+  write({ values }, out, at) {
+    for (let i = 0; i < places.length; i++) out[at + i] = values[places[i]];
+  },
+});

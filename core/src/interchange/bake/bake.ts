@@ -1,0 +1,46 @@
+import type { Shot } from '../../document/shot.ts';
+import { Program } from '../../evaluate/program.ts';
+import { Refused } from '../../schema/refused.ts';
+import { Names } from '../scene/names.ts';
+import type { Motion, Scene } from '../scene/scene.ts';
+import type { Choices } from './choices.ts';
+import { reachesOf } from './measure.ts';
+import { type Laid, layMotion } from './motions.ts';
+import { type LeftOut, planScene } from './plan.ts';
+import { runsOf } from './runs.ts';
+
+/** A scene made of a shot, and what is to be said about it. */
+export interface Baked {
+  readonly scene: Scene;
+  readonly motions: readonly Omit<Laid, 'motion'>[];
+  /** What of the shot is not in it, or is in it in another way. */
+  readonly left: readonly LeftOut[];
+}
+
+/**
+ * Makes a scene of a shot: whatever moves it there, formulas, holds, limbs, spines, deformers and ways, is keys of nodes here.
+ * @param onProgress is told how much is done, from 0 to 1
+ * @throws Refused where nothing is left to hand on
+ */
+export function bake(shot: Shot, choices: Choices, onProgress: (share: number) => void = () => {}): Baked {
+  const runs = runsOf(shot, choices);
+  const program = runs[0]?.program ?? new Program(shot);
+  const frame = program.createFrame();
+  program.evaluate(runs[0]?.first ?? shot.play.first, frame);
+  const { nodes: planned, bodies, skins, left } = planScene(shot, choices, runs, frame);
+  if (planned.length === 0) throw new Refused('There is nobody to hand on: choose whom of the cast.');
+  const nodes = planned.map((p) => p.node);
+  const reaches = reachesOf(nodes, bodies.meshes, skins);
+  const laid = runs.map((run, i) => {
+    onProgress(i / runs.length);
+    return layMotion(run, planned, reaches, choices, shot.rate);
+  });
+  const names = new Names(choices.plainNames);
+  const motions = laid.map(({ motion }): Motion => ({ ...motion, name: names.give(motion.name) }));
+  const { meshes, materials } = bodies;
+  return {
+    scene: { name: shot.name, nodes, meshes, materials, skins, pictures: [], motions },
+    motions: laid.map(({ motion: _, ...about }) => about),
+    left,
+  };
+}

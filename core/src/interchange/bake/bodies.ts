@@ -1,0 +1,147 @@
+import type { Skin } from '../../body/skin.ts';
+import { colourText } from '../../document/channels.ts';
+import type { Member } from '../../document/member.ts';
+import { colourNumbers } from '../../schema/numbers.ts';
+import { type FormPart, formOf, type Mesh, surfaces } from '../../surface/mesh/index.ts';
+import type { MeshPart, SceneMaterial, SceneMesh } from '../scene/scene.ts';
+
+/** A body that may be taken into a scene. */
+export interface Body {
+  readonly mesh: SceneMesh;
+  /** Takes it in as it is, once for all who have the same. @returns its number */
+  place(): number;
+}
+
+/** The meshes and materials of a scene, each made once. */
+export class Bodies {
+  readonly meshes: SceneMesh[] = [];
+  readonly materials: SceneMaterial[] = [];
+  readonly #meshes = new Map<string, number>();
+  readonly #materials = new Map<string, number>();
+
+  /** The body of a member in a colour; null where it has none. */
+  ofMember(member: Member, colour: string): Body | null {
+    const form = formOf(member);
+    if (form.length === 0) return null;
+    const key = `${member.kind} ${JSON.stringify(member.shape)} ${colour}`;
+    const parts = form.map((part) => ({ mesh: part.mesh, material: this.#painted(part, colour), targets: [] }));
+    const mesh = { name: member.name, targets: [], parts };
+    return {
+      mesh,
+      place: () => {
+        const known = this.#meshes.get(key) ?? this.add(mesh);
+        this.#meshes.set(key, known);
+        return known;
+      },
+    };
+  }
+
+  add(mesh: SceneMesh): number {
+    this.meshes.push(mesh);
+    return this.meshes.length - 1;
+  }
+
+  #painted({ paint, roughness, bothSides }: FormPart, colour: string): number {
+    // The colours of corners are multiplied with the material's, so that is white.
+    const painted = paint === 'own' ? colour : paint === 'corners' ? '#ffffff' : paint.colour;
+    return this.#material('paint', painted, { roughness, metalness: 0, bothSides });
+  }
+
+  #material(word: string, colour: string, how: Pick<SceneMaterial, 'roughness' | 'metalness' | 'bothSides'>): number {
+    const name = `${word} ${colour.slice(1)}`;
+    const key = `${name} ${JSON.stringify(how)}`;
+    const known =
+      this.#materials.get(key) ?? this.materials.push({ name, colour: [...colourNumbers(colour), 1], ...how }) - 1;
+    this.#materials.set(key, known);
+    return known;
+  }
+
+  /** Some meshes of a rig as one, a part for each colour and finish; all have the shape targets that are given. */
+  ofRig(
+    name: string,
+    skins: readonly Skin[],
+    jointAt: readonly number[] | null,
+    targets: readonly string[],
+  ): SceneMesh {
+    const parts = byMaterial(skins).map((group): MeshPart => {
+      const { colour, finish } = group[0].mesh;
+      return {
+        mesh: together(group),
+        material: this.#material(finish, colour, { ...surfaces[finish], bothSides: false }),
+        ...(jointAt ? { bones: bonesOf(group, jointAt) } : {}),
+        targets: targets.map((_, t) => ({ positions: joined(group.map((skin) => skin.targets[t])) })),
+      };
+    });
+    return { name, parts, targets };
+  }
+}
+
+/** Meshes of a rig that share a colour and a finish, together. */
+export function byMaterial(skins: readonly Skin[]): Skin[][] {
+  const groups = new Map<string, Skin[]>();
+  for (const skin of skins) {
+    const key = `${skin.mesh.finish} ${skin.mesh.colour}`;
+    groups.set(key, [...(groups.get(key) ?? []), skin]);
+  }
+  return [...groups.values()];
+}
+
+/** Meshes one after another as one, with normals that go smoothly round each. */
+function together(skins: readonly Skin[]): Mesh {
+  const positions = joined(skins.map((skin) => skin.positions));
+  const triangles: number[] = [];
+  let first = 0;
+  for (const skin of skins) {
+    for (const v of skin.triangles) triangles.push(v + first);
+    first += skin.positions.length / 3;
+  }
+  return { positions, normals: smoothNormals(positions, triangles), triangles: Uint32Array.from(triangles) };
+}
+
+function bonesOf(skins: readonly Skin[], jointAt: readonly number[]): NonNullable<MeshPart['bones']> {
+  const count = skins.reduce((sum, skin) => sum + skin.joints.length, 0);
+  const joints = new Uint16Array(count);
+  const weights = new Float32Array(count);
+  let at = 0;
+  for (const skin of skins) {
+    for (let i = 0; i < skin.joints.length; i++) {
+      // A joint without a share is named as the first one: that is what readers expect.
+      joints[at + i] = skin.weights[i] > 0 ? jointAt[skin.joints[i]] : 0;
+      weights[at + i] = skin.weights[i];
+    }
+    at += skin.joints.length;
+  }
+  return { joints, weights };
+}
+
+function joined(arrays: readonly Float32Array[]): Float32Array {
+  const out = new Float32Array(arrays.reduce((sum, a) => sum + a.length, 0));
+  let at = 0;
+  for (const array of arrays) {
+    out.set(array, at);
+    at += array.length;
+  }
+  return out;
+}
+
+/** The normal of each vertex: those of its triangles, the larger ones counting for more. */
+export function smoothNormals(positions: Float32Array, triangles: ArrayLike<number>): Float32Array {
+  const normals = new Float32Array(positions.length);
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [triangles[t] * 3, triangles[t + 1] * 3, triangles[t + 2] * 3];
+    const [ux, uy, uz] = [0, 1, 2].map((r) => positions[b + r] - positions[a + r]);
+    const [vx, vy, vz] = [0, 1, 2].map((r) => positions[c + r] - positions[a + r]);
+    const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    for (const v of [a, b, c]) for (let r = 0; r < 3; r++) normals[v + r] += n[r];
+  }
+  for (let v = 0; v < normals.length; v += 3) {
+    const length = Math.hypot(normals[v], normals[v + 1], normals[v + 2]);
+    if (length > 0) for (let r = 0; r < 3; r++) normals[v + r] /= length;
+    else normals[v + 1] = 1;
+  }
+  return normals;
+}
+
+/** The colour of a member in a frame's numbers, as it is written. */
+export const colourAt = (values: ArrayLike<number>, at: number): string =>
+  colourText(values[at], values[at + 1], values[at + 2]);
