@@ -107,10 +107,10 @@ describe('keys laid over a movement', () => {
         const at = (t: number) => waves.reduce((sum, { a, f }) => sum + a * Math.sin(f * t), 0);
         const series = seriesOf(24, at);
         let most = Number.POSITIVE_INFINITY;
-        for (const tolerance of [0.02, 0.1, 0.5]) {
+        for (const tolerance of [0.1, 0.3, 1]) {
           const fitted = fit(series, bent, tolerance);
           for (let t = 0; t <= 24; t += 1 / 8)
-            expect(Math.abs(played(fitted, t) - at(t))).toBeLessThanOrEqual(tolerance);
+            expect(Math.abs(played(fitted, t) - at(t))).toBeLessThanOrEqual(tolerance + 1e-12);
           expect(fitted.keys.length).toBeLessThanOrEqual(most);
           most = fitted.keys.length;
         }

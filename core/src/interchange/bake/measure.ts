@@ -126,9 +126,8 @@ export function farthest(
     was.settle(moved);
     is.settle(moved);
     for (const n of moved) {
-      const angle = was.angleTo(is, n);
-      radians = Math.max(radians, angle);
-      metres = Math.max(metres, was.distanceTo(is, n) + angle * own[n]);
+      radians = Math.max(radians, was.angleTo(is, n));
+      metres = Math.max(metres, was.distanceTo(is, n) + was.axesTo(is, n) * own[n]);
     }
   };
   moments.forEach(({ time, value }, i) => {
@@ -219,6 +218,14 @@ class Stands {
   distanceTo(other: Stands, n: number): number {
     const [a, b, i] = [this.#world, other.#world, n * 16 + 12];
     return lengthOf(a[i] - b[i], a[i + 1] - b[i + 1], a[i + 2] - b[i + 2]);
+  }
+
+  /** How far the tips of a node's axes are apart at most, beside what its place is: that far is a vertex a metre out. */
+  axesTo(other: Stands, n: number): number {
+    const [a, b] = [this.#world, other.#world];
+    let square = 0;
+    for (let i = n * 16; i < n * 16 + 12; i++) square += (a[i] - b[i]) * (a[i] - b[i]);
+    return Math.sqrt(square);
   }
 
   angleTo(other: Stands, n: number): number {

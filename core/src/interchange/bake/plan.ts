@@ -1,6 +1,6 @@
 import { skinsOf } from '../../body/skin.ts';
 import { channelOffset, channelPath } from '../../document/channels.ts';
-import { castOrder, withDescendants } from '../../document/hierarchy.ts';
+import { castOrder, childrenOf, withDescendants } from '../../document/hierarchy.ts';
 import type { Member } from '../../document/member.ts';
 import type { Shot } from '../../document/shot.ts';
 import type { Frame } from '../../evaluate/frame.ts';
@@ -154,7 +154,13 @@ class Planner {
     if (member.kind === 'camera' || member.kind === 'light') {
       const seen = member.kind === 'camera' ? { camera: this.#camera(member) } : { light: this.#light(member) };
       const place: ReadFrom = (layout) => unsized(read(layout));
-      this.#nodeOf.set(member.id, this.#add({ name: member.name, parent, ...seen }, { member: member.id, place }));
+      const node = this.#add({ name: member.name, parent, ...seen }, { member: member.id, place });
+      // What it carries goes by its size as well, which it must not have itself: it stands on a node of its own.
+      const carries = childrenOf(this.#shot, member.id).length > 0;
+      const own = carries
+        ? this.#add({ name: `${member.name} mount`, parent }, { member: member.id, place: read })
+        : node;
+      this.#nodeOf.set(member.id, own);
       return;
     }
     const slot = this.#frame.layout.slotOf.get(member.id)!;
