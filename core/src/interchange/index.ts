@@ -3,9 +3,18 @@ export { byMaterial } from './bake/bodies.ts';
 export { type Choices, ChoicesSchema, layings, travels, usualChoices } from './bake/choices.ts';
 export type { LeftOut } from './bake/plan.ts';
 export * from './bvh/capture.ts';
+export { type CapturedMotion, capturesOf } from './bvh/of-rig.ts';
 export { readBvh } from './bvh/read.ts';
 export { writeBvh } from './bvh/write.ts';
+export { curveTablesOf } from './csv/of-shot.ts';
+export { readCurveTable } from './csv/read.ts';
+export { type CurveColumn, type CurveTable, type TableForm, tableForms } from './csv/table.ts';
+export { writeCurveTable } from './csv/write.ts';
 export { writeGlb, writeGltf } from './gltf/write.ts';
+export { pointCachesOf } from './points/of-shot.ts';
+export type { PointCache } from './points/points.ts';
+export { readPointCache } from './points/read.ts';
+export { writePointCache } from './points/write.ts';
 export { isPlain, Names, plainName } from './scene/names.ts';
 export type {
   MeshPart,

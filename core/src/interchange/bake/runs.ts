@@ -7,6 +7,8 @@ import type { Choices } from './choices.ts';
 /** Something that becomes a motion: the shot over some frames, or a clip of a rig. */
 export interface Run {
   readonly name: string;
+  /** The shot as it is then: the clip at work, and rigs in place where they are to be. */
+  readonly shot: Shot;
   readonly program: Program;
   /** Frames, both ends included. */
   readonly first: number;
@@ -20,13 +22,14 @@ export function runsOf(shot: Shot, { frames, clips, travel }: Choices): Run[] {
   const runs: Run[] = [];
   if (frames) {
     const shown = travel === 'none' ? inPlace(shot) : shot;
-    runs.push({ name: shot.name, program: new Program(shown), ...frames, rig: null });
+    runs.push({ name: shot.name, shot: shown, program: new Program(shown), ...frames, rig: null });
   }
   for (const id of clips) {
     const clip = shot.clips.get(id);
     if (!clip) continue;
-    const program = new Program(doing(shot, clip, travel !== 'none'));
-    runs.push({ name: clip.name, program, first: clip.first, last: clip.first + clip.length, rig: clip.rig });
+    const at = doing(shot, clip, travel !== 'none');
+    const span = { first: clip.first, last: clip.first + clip.length };
+    runs.push({ name: clip.name, shot: at, program: new Program(at), ...span, rig: clip.rig });
   }
   return runs;
 }

@@ -1,3 +1,5 @@
+import type { RotationOrder } from '../../pose/rotation-order.ts';
+
 /**
  * A skeleton and how it moves, frame by frame, as motion capture is kept: each joint stands at an offset from its parent, square to
  * it at rest, and is moved and turned by its channels in the order they are listed. Lengths are in whatever unit the file is in,
@@ -51,3 +53,6 @@ export function columnsOf(joints: readonly CaptureJoint[]): number[] {
 /** How many numbers a frame has. */
 export const captureWidth = (joints: readonly CaptureJoint[]): number =>
   joints.reduce((sum, joint) => sum + joint.channels.length, 0);
+
+/** The order of turns of what is written, first turn first: listed z, x, y, the last one turns first. */
+export const writtenOrder: RotationOrder = 'yxz';
