@@ -16,9 +16,19 @@ const varrup = (...args: string[]): Promise<{ code: number; out: string; err: st
     });
   });
 
+/** The same with something on its standard input. */
+const piped = (input: Buffer, ...args: string[]): Promise<{ code: number; out: string }> =>
+  new Promise((resolve) => {
+    const child = execFile(process.execPath, [join(root, 'tools/varrup.mjs'), ...args], { cwd: dir }, (error, out) => {
+      resolve({ code: error ? Number(error.code) : 0, out });
+    });
+    child.stdin?.end(input);
+  });
+
 beforeAll(async () => {
   dir = await mkdtemp(join(tmpdir(), 'varrup-cli-'));
-});
+  await varrup('demo', 'shots');
+}, 60_000);
 afterAll(() => rm(dir, { recursive: true, force: true }));
 
 describe('varrup', () => {
@@ -73,5 +83,40 @@ describe('varrup', () => {
     await writeFile(join(dir, 'torn.json'), '{"version": 1,');
     expect((await varrup('validate', 'torn.json')).err).toMatch(/is not JSON/);
     expect((await varrup('validate', 'missing.json')).err).toMatch(/cannot be read \(ENOENT\)/);
+  });
+
+  test('export hands a clip on as a file that stands by itself, and says how near it is', {
+    timeout: 60_000,
+  }, async () => {
+    const shot = join(dir, 'shots/02-porter-crosses.json');
+    const walk = await varrup('export', shot, '--to', 'walk.glb', '--clip', 'Weary', '--in-place');
+    expect(walk).toMatchObject({ code: 0, out: '' });
+    expect(walk.err).toMatch(/^wrote walk\.glb\nWeary: 1\.50 s, \d+ keys, 0\.0\d+ mm and 0\.00\d+° off at most\n/);
+    expect((await readFile(join(dir, 'walk.glb'))).subarray(0, 4).toString()).toBe('glTF');
+    const capture = await varrup('export', shot, '--to', 'c.bvh', '--clip', 'Weary', '--rate', '30', '--quiet');
+    expect(capture).toEqual({ code: 0, out: '', err: '' });
+    expect(await readFile(join(dir, 'c.bvh'), 'utf8')).toMatch(/^HIERARCHY\nROOT hips\n[\s\S]*Frames: 46\n/);
+  });
+
+  test('export reads the standard input and writes to the standard output', { timeout: 60_000 }, async () => {
+    const input = await readFile(join(dir, 'shots/01-float-on-the-steps.json'));
+    const table = await piped(input, 'export', '-', '--to', '-', '--format', 'curves-wide', '--member', 'Float');
+    expect(table.code).toBe(0);
+    expect(table.out.split('\r\n')[0]).toMatch(/^frame,seconds,.*Float: move y \(m\)/);
+    expect(table.out.split('\r\n')).toHaveLength(170);
+  });
+
+  test.each([
+    [['--to', 'x.foo'], 'ends like no format'],
+    [['--to', '-'], 'Say with --format'],
+    [['--to', 'x.glb', '--clip', 'Nope'], 'There is no clip “Nope”; there are'],
+    [['--to', 'x.glb', '--member', 'Nobody'], 'nobody called “Nobody”'],
+    [['--to', 'x.glb', '--frames', '9-3'], 'ends before it begins'],
+    [['--to', 'x.glb', '--scale', '0'], '--scale'],
+    [['--to', 'none/x.glb', '--clip', 'Weary'], 'cannot be written (ENOENT)'],
+  ])('export %j says what is wrong and ends with 1', { timeout: 60_000 }, async (options, why) => {
+    const { code, out, err } = await varrup('export', 'shots/02-porter-crosses.json', ...options);
+    expect({ code, out }).toEqual({ code: 1, out: '' });
+    expect(err).toContain(why);
   });
 });

@@ -2,6 +2,7 @@ import { Command } from 'commander';
 import { registerCheck } from './check.ts';
 import { registerDemo } from './demo.ts';
 import { registerEval } from './eval.ts';
+import { registerExport } from './export.ts';
 import { Refused } from './read-shot.ts';
 import { registerValidate } from './validate.ts';
 
@@ -20,6 +21,7 @@ registerEval(program);
 registerValidate(program);
 registerCheck(program);
 registerDemo(program);
+registerExport(program);
 
 try {
   await program.parseAsync();

@@ -8,7 +8,7 @@ const MAX_BYTES = 256 * 1024 * 1024;
 /** Something the user must mend; its message is all they see. */
 export class Refused extends Error {}
 
-/** Reads a shot's document from a file; the rigs it links must be the harbour's. @throws Refused with sentences that say what is wrong and where */
+/** Reads a shot's document from a file, `-` being the standard input; the rigs it links must be the harbour's. @throws Refused with sentences that say what is wrong and where */
 export async function readShot(file: string): Promise<Shot> {
   const json = await readJson(file);
   const parsed = parseShot(json, linksIn(json).length > 0 ? harbourRigs() : Rigs.none);
@@ -19,11 +19,13 @@ export async function readShot(file: string): Promise<Shot> {
 async function readJson(file: string): Promise<unknown> {
   let text: string;
   try {
+    if (file === '-') return JSON.parse(await fromInput());
     const { size } = await stat(file);
     if (size > MAX_BYTES) throw new Refused(`${file}: is larger than ${MAX_BYTES / 1024 / 1024} MiB`);
     text = await readFile(file, 'utf8');
   } catch (error) {
     if (error instanceof Refused) throw error;
+    if (error instanceof SyntaxError) throw new Refused(`${file}: is not JSON (${error.message})`);
     throw new Refused(`${file}: cannot be read (${(error as NodeJS.ErrnoException).code ?? 'unknown'})`);
   }
   try {
@@ -31,4 +33,16 @@ async function readJson(file: string): Promise<unknown> {
   } catch (error) {
     throw new Refused(`${file}: is not JSON (${(error as Error).message})`);
   }
+}
+
+/** All of the standard input. */
+async function fromInput(): Promise<string> {
+  const parts: Buffer[] = [];
+  let size = 0;
+  for await (const part of process.stdin as AsyncIterable<Buffer>) {
+    size += part.length;
+    if (size > MAX_BYTES) throw new Refused(`-: is larger than ${MAX_BYTES / 1024 / 1024} MiB`);
+    parts.push(part);
+  }
+  return Buffer.concat(parts).toString('utf8');
 }

@@ -11,11 +11,14 @@ export { readCurveTable } from './csv/read.ts';
 export { type CurveColumn, type CurveTable, type TableForm, tableForms } from './csv/table.ts';
 export { writeCurveTable } from './csv/write.ts';
 export { writeGlb, writeGltf } from './gltf/write.ts';
+export { type Format, type FormatName, formatNames, formats } from './hand-on/formats.ts';
+export { type Handed, type HandedFile, type HandedMotion, handOn } from './hand-on/hand-on.ts';
+export { type Remark, remarksOf } from './hand-on/remarks.ts';
 export { pointCachesOf } from './points/of-shot.ts';
 export type { PointCache } from './points/points.ts';
 export { readPointCache } from './points/read.ts';
 export { writePointCache } from './points/write.ts';
-export { isPlain, Names, plainName } from './scene/names.ts';
+export { fileStem, isPlain, Names, plainName } from './scene/names.ts';
 export type {
   MeshPart,
   Motion,

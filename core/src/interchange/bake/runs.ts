@@ -29,7 +29,9 @@ export function runsOf(shot: Shot, { frames, clips, travel }: Choices): Run[] {
     if (!clip) continue;
     const at = doing(shot, clip, travel !== 'none');
     const span = { first: clip.first, last: clip.first + clip.length };
-    runs.push({ name: clip.name, shot: at, program: new Program(at), ...span, rig: clip.rig });
+    const alike = clips.filter((other) => shot.clips.get(other)?.name === clip.name).length > 1;
+    const name = alike ? `${shot.members.get(clip.rig)?.name} ${clip.name}` : clip.name;
+    runs.push({ name, shot: at, program: new Program(at), ...span, rig: clip.rig });
   }
   return runs;
 }

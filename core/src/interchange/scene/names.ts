@@ -7,14 +7,18 @@ export const isPlain = (name: string): boolean => PLAIN.test(name) && name.lengt
 
 /** A name as every receiver takes it: accents go, what is no letter or figure becomes an underscore, and it begins with a letter. */
 export function plainName(name: string): string {
-  const plain = name
+  const plain = fileStem(name);
+  return /^[A-Za-z]/.test(plain) ? plain : `n_${plain}`.slice(0, LONGEST).replace(/_$/, '');
+}
+
+/** A name as every system takes it for a file, which may begin with a figure. */
+export const fileStem = (name: string): string =>
+  name
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')
     .replace(/[^A-Za-z0-9]+/g, '_')
     .replace(/^_+|_+$/g, '')
     .slice(0, LONGEST);
-  return /^[A-Za-z]/.test(plain) ? plain : `n_${plain}`.replace(/_$/, '');
-}
 
 /** Gives out names, each once: where one is taken, the next gets a number. */
 export class Names {

@@ -1,0 +1,143 @@
+import { strToU8 } from 'fflate';
+import { castOrder, withDescendants } from '../../document/hierarchy.ts';
+import type { Shot } from '../../document/shot.ts';
+import { Refused } from '../../schema/refused.ts';
+import { bake } from '../bake/bake.ts';
+import type { Choices } from '../bake/choices.ts';
+import type { LeftOut } from '../bake/plan.ts';
+import { capturesOf } from '../bvh/of-rig.ts';
+import { writeBvh } from '../bvh/write.ts';
+import { curveTablesOf } from '../csv/of-shot.ts';
+import type { TableForm } from '../csv/table.ts';
+import { writeCurveTable } from '../csv/write.ts';
+import { writeGlb, writeGltf } from '../gltf/write.ts';
+import { pointCachesOf } from '../points/of-shot.ts';
+import { writePointCache } from '../points/write.ts';
+import { fileStem } from '../scene/names.ts';
+import { type FormatName, formats } from './formats.ts';
+
+/** A file that is handed on. */
+export interface HandedFile {
+  readonly name: string;
+  readonly type: string;
+  readonly bytes: Uint8Array;
+}
+
+/** What is to be known of a motion that was handed on. */
+export interface HandedMotion {
+  readonly name: string;
+  readonly seconds: number;
+  readonly keys: number;
+  /** The largest change by laying keys; null where nothing is laid anew. */
+  readonly off: { readonly millimetres: number; readonly degrees: number } | null;
+}
+
+export interface Handed {
+  /** The first one is the one to open; the others belong to it or stand beside it. */
+  readonly files: readonly HandedFile[];
+  readonly motions: readonly HandedMotion[];
+  readonly left: readonly LeftOut[];
+}
+
+/**
+ * Makes the files of a shot that are handed on.
+ * @param onProgress is told how much is done, from 0 to 1
+ * @throws Refused with a sentence, where there is nothing to hand on or too much
+ */
+export async function handOn(
+  shot: Shot,
+  format: FormatName,
+  choices: Choices,
+  onProgress: (share: number) => void = () => {},
+): Promise<Handed> {
+  if (!choices.frames && choices.clips.length === 0)
+    throw new Refused('There is no motion to hand on: choose frames of the shot, or clips.');
+  return makers[format](shot, choices, onProgress);
+}
+
+type Maker = (shot: Shot, choices: Choices, onProgress: (share: number) => void) => Promise<Handed>;
+
+const makers: Record<FormatName, Maker> = {
+  async glb(shot, choices, onProgress) {
+    const { scene, about } = baked(shot, choices, onProgress);
+    return { files: [file(shot.name, 'glb', await writeGlb(scene))], ...about };
+  },
+  async gltf(shot, choices, onProgress) {
+    const { scene, about } = baked(shot, choices, onProgress);
+    const name = fileStem(shot.name) || 'shot';
+    const { text, files } = await writeGltf(scene, name);
+    const beside = [...files].map(
+      ([part, bytes]): HandedFile => ({ name: part, type: 'application/octet-stream', bytes }),
+    );
+    return { files: [file(shot.name, 'gltf', strToU8(text)), ...beside], ...about };
+  },
+  async bvh(shot, choices) {
+    const rigs = rigsOf(shot, choices);
+    if (rigs.length === 0) throw new Refused('There is no rig among those chosen: a capture is of a skeleton.');
+    const made = rigs.map(({ id, name }) => ({ name, ...capturesOf(shot, id, choices) }));
+    return {
+      files: made.flatMap(({ name, motions }) =>
+        motions.map((motion) => file(`${name} ${motion.name}`, 'bvh', strToU8(writeBvh(motion.capture)))),
+      ),
+      motions: made.flatMap(({ name, motions }) =>
+        motions.map(({ name: motion, capture }) =>
+          plain(`${name}: ${motion}`, (capture.frames - 1) / capture.rate, capture.frames),
+        ),
+      ),
+      left: made.flatMap((m) => m.left),
+    };
+  },
+  async points(shot, choices) {
+    const made = pointCachesOf(shot, choices);
+    return {
+      files: made.map(({ name, cache }) => file(name, 'points', writePointCache(cache))),
+      motions: made.map(({ name, cache }) => plain(name, (cache.frames - 1) / cache.rate, cache.frames)),
+      left: [],
+    };
+  },
+  'curves-wide': async (shot, choices) => tables(shot, choices, 'wide'),
+  'curves-long': async (shot, choices) => tables(shot, choices, 'long'),
+};
+
+function baked(shot: Shot, choices: Choices, onProgress: (share: number) => void) {
+  const { scene, motions, left } = bake(shot, choices, onProgress);
+  const about = {
+    left,
+    motions: scene.motions.map(({ name, seconds }, i): HandedMotion => {
+      const { keys, millimetres, degrees } = motions[i];
+      return { name, seconds, keys, off: { millimetres, degrees } };
+    }),
+  };
+  return { scene, about };
+}
+
+function tables(shot: Shot, choices: Choices, form: TableForm): Handed {
+  const made = curveTablesOf(shot, choices);
+  if (made.every(({ table }) => table.columns.length === 0))
+    throw new Refused('No channel of those chosen moves: there are no curves to hand on.');
+  return {
+    files: made.map(({ name, table }) => file(name, `curves-${form}`, strToU8(writeCurveTable(table, form)))),
+    motions: made.map(({ name, table: { frames, rate, columns } }) =>
+      plain(name, (frames[frames.length - 1] - frames[0]) / rate, frames.length * columns.length),
+    ),
+    left: [],
+  };
+}
+
+const plain = (name: string, seconds: number, keys: number): HandedMotion => ({ name, seconds, keys, off: null });
+
+const file = (name: string, format: FormatName, bytes: Uint8Array): HandedFile => ({
+  name: `${fileStem(name) || 'shot'}.${formats[format].extension}`,
+  type: formats[format].type,
+  bytes,
+});
+
+function rigsOf(shot: Shot, { members, clips, frames }: Choices) {
+  const chosen = members && withDescendants(shot, members);
+  const withClips = new Set(clips.map((id) => shot.clips.get(id)?.rig));
+  return castOrder(shot).flatMap(({ member }) =>
+    member.kind === 'rig' && (!chosen || chosen.has(member.id)) && (frames !== null || withClips.has(member.id))
+      ? [member]
+      : [],
+  );
+}
