@@ -41,6 +41,8 @@ export function createApp(
           scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
           // Panels and menus place themselves by inline styles.
           styleSrc: ["'self'", "'unsafe-inline'"],
+          // The playground reads pictures out of files it was given.
+          connectSrc: ["'self'", 'blob:'],
           imgSrc: ["'self'", 'blob:', 'data:'],
           mediaSrc: ["'self'", 'blob:'],
           fontSrc: ["'self'", 'data:'],

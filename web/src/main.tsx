@@ -1,6 +1,6 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { Tooltip } from 'radix-ui';
-import { StrictMode } from 'react';
+import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
@@ -9,6 +9,9 @@ import { Home } from './home/Home.tsx';
 import { RigLibrary } from './rigs/RigLibrary.tsx';
 import './style.css';
 import './ui/theme.ts';
+
+/** A page of its own, for receivers: fetched when it is shown. */
+const Playground = lazy(() => import('./playground/Playground.tsx').then((file) => ({ default: file.Playground })));
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } });
 
@@ -21,6 +24,14 @@ createRoot(document.getElementById('root')!).render(
             <Route path="/" element={<Home />} />
             <Route path="/rigs" element={<RigLibrary />} />
             <Route path="/shots/:id/:desk?" element={<ShotRoom />} />
+            <Route
+              path="/playground"
+              element={
+                <Suspense fallback={null}>
+                  <Playground />
+                </Suspense>
+              }
+            />
             <Route path="*" element={<Home />} />
           </Routes>
         </BrowserRouter>

@@ -1,4 +1,4 @@
-export { type Baked, bake } from './bake/bake.ts';
+export { type Baked, bake, type StandIn } from './bake/bake.ts';
 export { byMaterial } from './bake/bodies.ts';
 export { type Choices, ChoicesSchema, layings, travels, usualChoices } from './bake/choices.ts';
 export type { LeftOut } from './bake/plan.ts';

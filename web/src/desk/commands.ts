@@ -1,4 +1,5 @@
 import { announce } from '../commands/list.ts';
+import '../hand-on/commands.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { type Place, usePlaces } from '../view/places.ts';
 import { goToDesk } from './going.ts';

@@ -63,9 +63,13 @@ export const desks: readonly Desk[] = [
   {
     id: 'hand-on',
     word: 'Hand on',
-    about: 'Movies, pictures and files in open formats will leave from here, looked through first.',
-    places: null,
-    already: { text: 'A movie, a picture or a contact sheet can be made already.', command: 'shot.movie' },
+    about: 'Files in open formats leave from here, looked through first, and are played as their receiver plays them.',
+    places: {
+      cast: true,
+      strip: false,
+      beside: ['files', 'remarks', 'made'],
+      below: ['playground', 'sheet', 'curves'],
+    },
   },
 ];
 

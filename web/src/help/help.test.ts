@@ -1,6 +1,7 @@
 import { addMember, changeChannels, emptyShot, newMember, perform, Rigs, type Shot, setKeys } from '@varrup/core';
 import { expect, test, vi } from 'vitest';
 import { commands } from '../commands/list.ts';
+import '../hand-on/commands.ts';
 import { type Doings, nextStep, STEPS } from './first-shot.ts';
 import { firstSteps, panelHelp } from './texts.ts';
 
@@ -9,7 +10,7 @@ vi.mock('../ui/theme.ts', () => ({ themeNow: () => 'light' }));
 
 const panels = [
   ...['Cast', 'Stage', 'Channels', 'Poses', 'Clips', 'Sets', 'Kits', 'Checks', 'Pose strip'],
-  ...['Sheet', 'Curves', 'Cycle', 'Bounces', 'Formula'],
+  ...['Sheet', 'Curves', 'Cycle', 'Bounces', 'Formula', 'Files', 'Remarks', 'Made', 'Playground'],
 ];
 
 test('every panel is explained in a few sentences, with where to go from there', () => {

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
+import type { Recipient } from '../hand-on/wanted.ts';
 import type { ShotView } from './shot-views.ts';
 
 /** How the neighbouring frames are drawn around this one. */
@@ -49,6 +50,8 @@ export interface Habits {
   readonly folded: Readonly<Record<string, readonly string[]>>;
   /** How far one has got with the first shot, and in which. */
   readonly firstShot: { readonly is: 'new' | 'open' | 'left'; readonly shot: string | null; readonly step: number };
+  /** Those who receive work, with how they want it. */
+  readonly recipients: readonly Recipient[];
   /** How shots were looked at, by shot: see `shot-views`. */
   readonly views: Readonly<Record<string, Partial<ShotView>>>;
   set(change: Partial<Omit<Habits, 'set'>>): void;
@@ -80,6 +83,7 @@ export const useHabits = create<Habits>()(
       shortcuts: {},
       folded: {},
       views: {},
+      recipients: [],
       firstShot: { is: 'new', shot: null, step: 0 },
       turnFrames: 8,
       chart: true,

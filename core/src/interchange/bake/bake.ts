@@ -13,8 +13,17 @@ import { runsOf } from './runs.ts';
 export interface Baked {
   readonly scene: Scene;
   readonly motions: readonly Omit<Laid, 'motion'>[];
+  /** The nodes that stand for somebody of the cast, or for a joint of a rig. */
+  readonly stand: readonly StandIn[];
   /** What of the shot is not in it, or is in it in another way. */
   readonly left: readonly LeftOut[];
+}
+
+/** A node that stands for a member, or for one of its joints. */
+export interface StandIn {
+  readonly node: string;
+  readonly member: string;
+  readonly joint: string | null;
 }
 
 /**
@@ -41,6 +50,7 @@ export function bake(shot: Shot, choices: Choices, onProgress: (share: number) =
   return {
     scene: { name: shot.name, nodes, meshes, materials, skins, pictures: [], motions },
     motions: laid.map(({ motion: _, ...about }) => about),
+    stand: planned.flatMap(({ node, member, is }) => (is ? [{ node: node.name, member, joint: is.joint }] : [])),
     left,
   };
 }

@@ -23,6 +23,8 @@ export interface PlannedNode {
   readonly node: SceneNode;
   /** Whom of the cast it belongs to. */
   readonly member: string;
+  /** What it stands for of them: where they are, or one of their joints; null where it only helps. */
+  readonly is: { readonly joint: string | null } | null;
   /** Where it is and how it goes; none where it stands as its place says. */
   readonly place: ReadFrom | null;
   /** How much of each of its shape targets there is. */
@@ -30,6 +32,8 @@ export interface PlannedNode {
   /** Whether a clip of its rig moves it. */
   readonly inClips: boolean;
 }
+
+const ITSELF = { joint: null } as const;
 
 /** Something of the shot that a scene cannot say, or says in another way. */
 export interface LeftOut {
@@ -93,13 +97,13 @@ class Planner {
     node: Omit<SceneNode, 'name' | 'place'> & { readonly name: string; readonly place?: Place },
     how: { readonly member: string } & Partial<Omit<PlannedNode, 'node' | 'member'>>,
   ): number {
-    const { place = null, weights = null, inClips = false, member } = how;
+    const { place = null, weights = null, inClips = false, is = null, member } = how;
     const stands = node.place ?? (place ? this.#standing(place) : AT_REST);
     // A body on joints stands by itself: its joints say where it is.
     const parent = node.parent < 0 && node.skin === undefined ? this.#top : node.parent;
     const named = { ...node, parent, name: this.#names.give(node.name), place: stands };
     const amounts = weights ? { weights: [...this.#numbers(weights)] } : {};
-    this.#nodes.push({ node: { ...named, ...amounts }, member, place, weights, inClips });
+    this.#nodes.push({ node: { ...named, ...amounts }, member, is, place, weights, inClips });
     return this.#nodes.length - 1;
   }
 
@@ -154,7 +158,7 @@ class Planner {
     if (member.kind === 'camera' || member.kind === 'light') {
       const seen = member.kind === 'camera' ? { camera: this.#camera(member) } : { light: this.#light(member) };
       const place: ReadFrom = (layout) => unsized(read(layout));
-      const node = this.#add({ name: member.name, parent, ...seen }, { member: member.id, place });
+      const node = this.#add({ name: member.name, parent, ...seen }, { member: member.id, is: ITSELF, place });
       // What it carries goes by its size as well, which it must not have itself: it stands on a node of its own.
       const carries = childrenOf(this.#shot, member.id).length > 0;
       const own = carries
@@ -168,7 +172,7 @@ class Planner {
     const body = this.#isShown(member) ? this.#bodies.ofMember(member, colour) : null;
     const plain = body && !isDeformed(this.#frame, slot) && !this.#comesAndGoes(member);
     const carries = plain ? { mesh: body.place() } : {};
-    const node = this.#add({ name: member.name, parent, ...carries }, { member: member.id, place: read });
+    const node = this.#add({ name: member.name, parent, ...carries }, { member: member.id, is: ITSELF, place: read });
     this.#nodeOf.set(member.id, node);
     if (body && !plain) this.#planForm(member, node, body);
   }
@@ -229,7 +233,8 @@ class Planner {
       };
       const on = above < 0 ? under : nodeOf.get(above)!;
       const wanted = { name: compiled.rig.joints[joint].id, parent: on, place: at };
-      nodeOf.set(joint, this.#add(wanted, { member: id, place: read, inClips: true }));
+      const is = { joint: wanted.name };
+      nodeOf.set(joint, this.#add(wanted, { member: id, is, place: read, inClips: true }));
     }
     if (!this.#isShown(member)) return;
     if (bent?.is === 'shaped') {

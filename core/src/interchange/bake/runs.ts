@@ -22,7 +22,9 @@ export function runsOf(shot: Shot, { frames, clips, travel }: Choices): Run[] {
   const runs: Run[] = [];
   if (frames) {
     const shown = travel === 'none' ? inPlace(shot) : shot;
-    runs.push({ name: shot.name, shot: shown, program: new Program(shown), ...frames, rig: null });
+    // Its number is for the order of shots; many receivers take no name that begins with one.
+    const name = shot.name.replace(/^[\d\s.-]+(?=\p{L})/u, '');
+    runs.push({ name, shot: shown, program: new Program(shown), ...frames, rig: null });
   }
   for (const id of clips) {
     const clip = shot.clips.get(id);

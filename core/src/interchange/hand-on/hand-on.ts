@@ -2,7 +2,7 @@ import { strToU8 } from 'fflate';
 import { castOrder, withDescendants } from '../../document/hierarchy.ts';
 import type { Shot } from '../../document/shot.ts';
 import { Refused } from '../../schema/refused.ts';
-import { bake } from '../bake/bake.ts';
+import { bake, type StandIn } from '../bake/bake.ts';
 import type { Choices } from '../bake/choices.ts';
 import type { LeftOut } from '../bake/plan.ts';
 import { capturesOf } from '../bvh/of-rig.ts';
@@ -37,6 +37,8 @@ export interface Handed {
   readonly files: readonly HandedFile[];
   readonly motions: readonly HandedMotion[];
   readonly left: readonly LeftOut[];
+  /** The nodes that stand for somebody, where the file has nodes. */
+  readonly stand: readonly StandIn[];
 }
 
 /**
@@ -85,6 +87,7 @@ const makers: Record<FormatName, Maker> = {
         ),
       ),
       left: made.flatMap((m) => m.left),
+      stand: [],
     };
   },
   async points(shot, choices) {
@@ -93,6 +96,7 @@ const makers: Record<FormatName, Maker> = {
       files: made.map(({ name, cache }) => file(name, 'points', writePointCache(cache))),
       motions: made.map(({ name, cache }) => plain(name, (cache.frames - 1) / cache.rate, cache.frames)),
       left: [],
+      stand: [],
     };
   },
   'curves-wide': async (shot, choices) => tables(shot, choices, 'wide'),
@@ -100,9 +104,10 @@ const makers: Record<FormatName, Maker> = {
 };
 
 function baked(shot: Shot, choices: Choices, onProgress: (share: number) => void) {
-  const { scene, motions, left } = bake(shot, choices, onProgress);
+  const { scene, motions, left, stand } = bake(shot, choices, onProgress);
   const about = {
     left,
+    stand,
     motions: scene.motions.map(({ name, seconds }, i): HandedMotion => {
       const { keys, millimetres, degrees } = motions[i];
       return { name, seconds, keys, off: { millimetres, degrees } };
@@ -121,6 +126,7 @@ function tables(shot: Shot, choices: Choices, form: TableForm): Handed {
       plain(name, (frames[frames.length - 1] - frames[0]) / rate, frames.length * columns.length),
     ),
     left: [],
+    stand: [],
   };
 }
 
