@@ -1,12 +1,14 @@
 import {
   addMember,
   bringRig,
+  type Clip,
   type Curve,
   changeChannels,
   emptyShot,
   type Formula,
   fittedPeriod,
   type NewMember,
+  newClip,
   newMember,
   newRigMembers,
   type Shot,
@@ -115,6 +117,25 @@ const beats: readonly Beat[] = [
   { at: 176, move: 14, gather: 4, beyond: 0.04, pose: asleep },
 ];
 
+/** The act in pieces, each a clip that can be played by itself, on the frames it has in the act: the key wags along there. */
+const pieces: readonly {
+  readonly id: string;
+  readonly name: string;
+  readonly first: number;
+  readonly length: number;
+  readonly beats: readonly Beat[];
+}[] = [
+  { id: 'wake', name: 'Wake', first: 1, length: 69, beats: beats.slice(0, 3) },
+  { id: 'bite', name: 'Bite', first: 70, length: 70, beats: [{ at: 70, move: 0, pose: look }, ...beats.slice(3, 7)] },
+  {
+    id: 'doze',
+    name: 'Doze off',
+    first: 138,
+    length: 54,
+    beats: [{ at: 138, move: 0, pose: bite }, ...beats.slice(7)],
+  },
+];
+
 /** How much the key wags: not in its sleep, most while it looks about, hardly while it bites. */
 const WAGS: readonly (readonly [frame: number, degrees: number])[] = [
   [1, 0],
@@ -135,11 +156,20 @@ export function snappingToolbox(): Shot {
   const filled = set.reduce<Shot>((shot, wanted) => addMember.apply(shot, { member: newMember(shot, wanted) }), long);
   const brought = bringRig.apply(filled, newRigMembers(filled, { rig: 'toolbox', version: 1, id: 'toolbox' }));
   const shot = changeChannels.apply(brought, { frame: 1, values: { 'toolbox.turn.y': 0.85 }, autoKey: 'off' });
-  const curves: Record<string, Curve> = Object.assign(
-    {},
-    actedCurves(shot, { rig: 'toolbox', control: 'body', gather: 0.08, drift: 0.03 }, beats),
-    actedCurves(shot, { rig: 'toolbox', control: 'lid', lag: 2, gather: 0.07, drift: 0.03 }, beats),
-  );
+  const acted = (own: readonly Beat[]): Record<string, Curve> => ({
+    ...actedCurves(shot, { rig: 'toolbox', control: 'body', gather: 0.08, drift: 0.03 }, own),
+    ...actedCurves(shot, { rig: 'toolbox', control: 'lid', lag: 2, gather: 0.07, drift: 0.03 }, own),
+  });
+  const clip = { ...newClip(shot, 'toolbox', { length: LAST - 1 }), cycles: false, labels: [], first: 1 };
+  const clips: Clip[] = [
+    { ...clip, id: 'toolbox-act', name: 'Act' },
+    ...pieces.map(({ id, beats: own, ...of }) => ({
+      ...clip,
+      ...of,
+      id: `toolbox-${id}`,
+      kept: { curves: acted(own), recipes: {} },
+    })),
+  ];
   // The wag is a wave that closes when the shot ends; how strong it is is keyed, as a channel of the rig's own.
   const strength = {
     type: 'number' as const,
@@ -164,7 +194,8 @@ export function snappingToolbox(): Shot {
   return {
     ...shot,
     members: shot.members.with('toolbox', toolbox),
-    curves: Table.of<Curve>({ ...curves, 'toolbox.custom.wag': strength }),
+    curves: Table.of<Curve>({ ...acted(beats), 'toolbox.custom.wag': strength }),
+    clips: Table.of(Object.fromEntries(clips.map((c) => [c.id, c]))),
     // The key is later than the chain it hangs on.
     formulas: Table.of({ 'toolbox-chain.turn.y': wag(1, 0), 'toolbox-chainTip.turn.y': wag(1.3, 2) }),
   };
