@@ -48,15 +48,18 @@ export async function openShot(page: Page, id: string): Promise<void> {
   await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
 }
 
-/** A copy of the practice floor, so that the demo stays as it is. */
-export async function openPractice(page: Page): Promise<string> {
+/** A copy of a demo shot, so that the demo stays as it is. */
+export async function openCopy(page: Page, name: string): Promise<string> {
   const home = await (await page.request.get('/api/productions')).json();
   const shots = home.productions.flatMap((p: { shots: { id: string; name: string }[] }) => p.shots);
-  const floor = shots.find((s: { name: string }) => s.name === '00 Practice floor');
-  const copy = await (await post(page, `/api/shots/${floor.id}/duplicate`)).json();
+  const demo = shots.find((s: { name: string }) => s.name === name);
+  const copy = await (await post(page, `/api/shots/${demo.id}/duplicate`)).json();
   await openShot(page, copy.id);
   return copy.id;
 }
+
+/** A copy of the practice floor. */
+export const openPractice = (page: Page): Promise<string> => openCopy(page, '00 Practice floor');
 
 /** Waits until everything is committed, and gives what the server holds. */
 export async function saved(page: Page, id: string): Promise<ShotOut['document']> {

@@ -1,32 +1,22 @@
 import { formatNames, formats, type HandedMotion, type Shot } from '@varrup/core';
 import { ChevronDown, ChevronRight, FileOutput, Play, Plus, X } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { commandOf, shortcutOf } from '../commands/list.ts';
-import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { useHabits } from '../view/habits.ts';
-import { useSelection } from '../view/selection.ts';
 import { Choice, Row } from './Choice.tsx';
 import { handOnNow } from './commands.ts';
 import { cancel, type Job, save, useMade } from './made.ts';
 import { showInPlayground } from './playground-file.ts';
-import { lookThroughWanted, useRemarks } from './remarks.ts';
-import { choicesOf, firstRecipients, type Recipient, useWanted, type Wishes } from './wanted.ts';
+import { useLookedThrough, useRemarks } from './remarks.ts';
+import { firstRecipients, type Recipient, useWanted, type Wishes } from './wanted.ts';
 
 /** Who receives the work, what of it, and how: then one press. */
 export function FilesPanel({ shot }: { shot: Shot }) {
-  const { wishes, without } = useWanted();
-  const committed = useShot((s) => s.committed) ?? shot;
-  const picked = useSelection((s) => s.picked);
-  useEffect(() => {
-    const timer = setTimeout(
-      () => void lookThroughWanted(committed, choicesOf(committed, wishes, without, picked)),
-      300,
-    );
-    return () => clearTimeout(timer);
-  }, [committed, wishes, without, picked]);
+  const wishes = useWanted((w) => w.wishes);
+  useLookedThrough(shot);
   return (
     <div className="flex min-h-0 grow flex-col">
       <div className="min-h-0 grow overflow-y-auto px-4 py-3">
@@ -68,7 +58,7 @@ function Recipients() {
     setNaming(null);
   };
   return (
-    <section aria-label="Recipient" className="flex flex-col gap-1.5">
+    <section aria-label="Who receives it" className="flex flex-col gap-1.5">
       <Row label="for">
         <select
           aria-label="Recipient"

@@ -6,10 +6,11 @@ import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { select } from '../view/selection.ts';
-import { useRemarks } from './remarks.ts';
+import { useLookedThrough, useRemarks } from './remarks.ts';
 
 /** What is to be known before what is wanted is handed on: where it is, and what mends it. It never hinders. */
 export function RemarksPanel({ shot }: { shot: Shot }) {
+  useLookedThrough(shot);
   const remarks = useRemarks((r) => r.remarks);
   if (remarks === null)
     return (
