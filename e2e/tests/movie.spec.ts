@@ -76,6 +76,36 @@ test('a picture and a contact sheet are PNG of the right size, and wrong frames 
   expect(size(sheet.bytes)).toEqual([12 + 2 * 332, 56 + 3 * (180 + 26 + 12)]);
 });
 
+test('a looped picture and numbered frames have every frame of the span that is asked for', async ({ page }) => {
+  await ready(page, 14);
+  await page.getByRole('radio', { name: /looped picture/ }).check();
+  await page.getByLabel('First frame of it').fill('3');
+  await page.getByLabel('Last frame of it').fill('8');
+  await page.getByLabel('Last frame of it').press('Enter');
+  await page.getByRole('button', { name: 'make it' }).click();
+  const loop = await made(page);
+  expect(loop.name).toBe('armel-kork-loop.gif');
+  expect(loop.bytes.subarray(0, 6).toString()).toBe('GIF89a');
+  expect([loop.bytes.readUInt16LE(6), loop.bytes.readUInt16LE(8)]).toEqual([640, 360]);
+  await page.getByRole('radio', { name: /numbered frames/ }).check();
+  await page.getByRole('button', { name: 'make it' }).click();
+  const frames = await made(page);
+  expect(frames.name).toBe('armel-kork-frames.zip');
+  const names = [...new Set(frames.bytes.toString('latin1').match(/armel-kork-\d{4}\.png/g))];
+  expect(names).toEqual([3, 4, 5, 6, 7, 8].map((n) => `armel-kork-000${n}.png`));
+});
+
+test('what is begun goes on while one works elsewhere, says when it is there, and is listed', async ({ page }) => {
+  await ready(page, 40);
+  await page.getByRole('button', { name: 'make it' }).click();
+  await expect(page.getByRole('progressbar')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect(page.getByText('armel-kork.mp4 is made.')).toBeVisible({ timeout: 90_000 });
+  await page.keyboard.press('Alt+Shift+D');
+  await expect(page.getByRole('list', { name: 'Made' })).toContainText('movie · frames 1 to 40 · 640 × 360');
+});
+
 test('a movie can be cancelled, and the next one works', async ({ page }) => {
   await ready(page, 90);
   await page.getByRole('button', { name: 'make it' }).click();

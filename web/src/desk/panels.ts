@@ -5,6 +5,7 @@ import {
   ChefHat,
   CircleCheck,
   FileOutput,
+  Film,
   FunctionSquare,
   Group,
   Joystick,
@@ -131,6 +132,13 @@ export const panels = {
     sign: ListChecks,
     Body: part(() => import('../hand-on/RemarksPanel.tsx'), 'RemarksPanel'),
   },
+  pictures: {
+    word: 'pictures',
+    shows: 'the movies and pictures that are made',
+    shortcut: 'Alt+Shift+Q',
+    sign: Film,
+    Body: part(() => import('../movie/PicturesPanel.tsx'), 'PicturesPanel'),
+  },
   made: {
     word: 'made',
     shows: 'the list of what was made',
@@ -141,7 +149,7 @@ export const panels = {
   playground: {
     word: 'playground',
     shows: 'the playground: a file as its receiver plays it',
-    shortcut: 'Alt+Shift+Y',
+    shortcut: 'Alt+Shift+A',
     sign: Joystick,
     Body: part(() => import('../hand-on/PlaygroundPanel.tsx'), 'PlaygroundPanel'),
   },

@@ -63,11 +63,12 @@ export const desks: readonly Desk[] = [
   {
     id: 'hand-on',
     word: 'Hand on',
-    about: 'Files in open formats leave from here, looked through first, and are played as their receiver plays them.',
+    about:
+      'Files in open formats, movies and pictures leave from here, looked through first, and are played as their receiver plays them.',
     places: {
       cast: true,
       strip: false,
-      beside: ['files', 'remarks', 'made'],
+      beside: ['files', 'remarks', 'pictures', 'made'],
       below: ['playground', 'sheet', 'curves'],
     },
   },

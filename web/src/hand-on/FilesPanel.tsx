@@ -1,5 +1,5 @@
-import { formatNames, formats, type HandedMotion, type Shot } from '@varrup/core';
-import { ChevronDown, ChevronRight, FileOutput, Play, Plus, X } from 'lucide-react';
+import { formatNames, formats, type Shot } from '@varrup/core';
+import { ChevronDown, ChevronRight, FileOutput, Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { commandOf, shortcutOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
@@ -8,8 +8,8 @@ import { NumberField } from '../ui/NumberField.tsx';
 import { useHabits } from '../view/habits.ts';
 import { Choice, Row } from './Choice.tsx';
 import { handOnNow } from './commands.ts';
-import { cancel, type Job, save, useMade } from './made.ts';
-import { showInPlayground } from './playground-file.ts';
+import { Made } from './Made.tsx';
+import { useMade } from './made.ts';
 import { useLookedThrough, useRemarks } from './remarks.ts';
 import { firstRecipients, type Recipient, useWanted, type Wishes } from './wanted.ts';
 
@@ -367,103 +367,10 @@ function RemarksLine() {
 
 /** What was made last of this shot. */
 function Latest({ shot }: { shot: Shot }) {
-  const job = useMade((m) => m.jobs.find((j) => j.shot === shot.id));
+  const job = useMade((m) => m.jobs.find((j) => j.shot === shot.id && j.what.is === 'files'));
   return job ? (
     <section aria-label="Made last" className="mt-2">
       <Made job={job} short />
     </section>
   ) : null;
-}
-
-/** One thing that is being made, or was. */
-export function Made({ job, short = false }: { job: Job; short?: boolean }) {
-  const [first, ...others] = job.files;
-  if (job.state === 'running') {
-    return (
-      <div className="flex items-center gap-2" role="status">
-        <progress
-          value={job.share || undefined}
-          max={1}
-          aria-label="Progress"
-          className="h-2 min-w-0 grow accent-blue"
-        />
-        <Button look="pill" className="h-6!" onClick={() => cancel(job.id)}>
-          cancel
-        </Button>
-      </div>
-    );
-  }
-  if (job.state === 'failed') {
-    return (
-      <p role="alert" className="text-vermilion-ink">
-        It could not be made. {job.problem}
-      </p>
-    );
-  }
-  if (job.state === 'cancelled') return <p className="text-graphite">Cancelled: nothing was made.</p>;
-  return (
-    <div className="flex flex-col gap-1 text-sm" role="status">
-      <FileLine file={first} strong />
-      {short ? null : others.map((file) => <FileLine key={file.name} file={file} />)}
-      {job.handed && short && job.handed.motions.length > 1 ? <InShort motions={job.handed.motions} /> : null}
-      {short && (job.handed?.motions.length ?? 0) > 1
-        ? null
-        : job.handed?.motions.map((motion) => <MotionLine key={motion.name} motion={motion} />)}
-      {job.handed?.left.map(({ of, text }) => (
-        <p key={`${of} ${text}`} className="text-graphite">
-          <span className="text-ink">{of}</span>: {text}.
-        </p>
-      ))}
-      {first?.name.endsWith('.glb') ? (
-        <Hint text="Plays the file with a player that knows nothing of Varrup">
-          <Button look="pill" className="mt-1 self-start" onClick={() => showInPlayground(job)}>
-            <Play size={13} className="mr-1 -mt-0.5 inline" aria-hidden />
-            play it in the playground
-          </Button>
-        </Hint>
-      ) : null}
-    </div>
-  );
-}
-
-function MotionLine({ motion: { name, seconds, keys, off } }: { motion: HandedMotion }) {
-  return (
-    <p className="text-graphite">
-      <span className="text-ink">{name}</span> · {seconds.toFixed(2)} s · {keys} {keys === 1 ? 'key' : 'keys'}
-      {off ? ` · ${offWords(off)}` : ''}
-    </p>
-  );
-}
-
-const offWords = (off: { readonly millimetres: number; readonly degrees: number }): string =>
-  `${off.millimetres.toFixed(3)} mm and ${off.degrees.toFixed(4)}° off at most`;
-
-/** Several motions in a line. */
-function InShort({ motions }: { motions: readonly HandedMotion[] }) {
-  const keys = motions.reduce((sum, m) => sum + m.keys, 0);
-  const offs = motions.flatMap((m) => m.off ?? []);
-  const most = (of: 'millimetres' | 'degrees') => Math.max(...offs.map((o) => o[of]));
-  return (
-    <p className="text-graphite">
-      {motions.length} motions · {keys} keys
-      {offs.length > 0 ? ` · ${offWords({ millimetres: most('millimetres'), degrees: most('degrees') })}` : ''}
-    </p>
-  );
-}
-
-function FileLine({ file, strong = false }: { file: Job['files'][number]; strong?: boolean }) {
-  const { size: bytes } = file.blob;
-  const size = bytes > 1e6 ? `${(bytes / 1e6).toFixed(2)} MB` : `${Math.ceil(bytes / 1000)} kB`;
-  return (
-    <p className="flex items-baseline gap-2">
-      <button
-        type="button"
-        onClick={() => save(file)}
-        className={`min-w-0 truncate text-left text-blue underline ${strong ? 'font-semibold' : ''}`}
-      >
-        {file.name}
-      </button>
-      <span className="tabular ml-auto shrink-0 text-graphite">{size}</span>
-    </p>
-  );
 }

@@ -3,7 +3,7 @@ import { RotateCcw } from 'lucide-react';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
-import { Made } from './FilesPanel.tsx';
+import { Made } from './Made.tsx';
 import { begin, save, useMade } from './made.ts';
 
 /** What was handed on since the page was opened, how it was made, and the same once more of the shot as it is now. */
@@ -38,6 +38,6 @@ async function again(id: number): Promise<void> {
   const job = useMade.getState().jobs.find((j) => j.id === id);
   const { committed } = useShot.getState();
   if (!job || committed?.id !== job.shot) return;
-  const made = await begin(committed, job.format, job.choices);
+  const made = await begin(committed, job.what).ended;
   if (made.files.length > 0) save(made.files[0]);
 }

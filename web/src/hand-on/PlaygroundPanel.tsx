@@ -1,4 +1,4 @@
-import type { Shot } from '@varrup/core';
+import type { Choices, Shot } from '@varrup/core';
 import { ExternalLink } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { type Asked, isPlaygroundTalk, type Said } from '../playground/messages.ts';
@@ -14,7 +14,7 @@ import { shotOf } from './shots-made.ts';
 /** A file as its receiver plays it, and how far that is from the shot, half frame by half frame. */
 export function PlaygroundPanel({ shot }: { shot: Shot }) {
   const job = usePlaygroundFile((p) => p.job);
-  if (!job || job.shot !== shot.id)
+  if (!job || job.shot !== shot.id || job.what.is !== 'files')
     return (
       <div className="grid h-full place-items-center">
         <div className="text-center">
@@ -27,10 +27,10 @@ export function PlaygroundPanel({ shot }: { shot: Shot }) {
         </div>
       </div>
     );
-  return <Played key={job.id} job={job} />;
+  return <Played key={job.id} job={job} choices={job.what.choices} />;
 }
 
-function Played({ job }: { job: Job }) {
+function Played({ job, choices }: { job: Job; choices: Choices }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [motions, setMotions] = useState<readonly string[]>([]);
   const [differences, setDifferences] = useState<readonly Difference[]>([]);
@@ -40,7 +40,7 @@ function Played({ job }: { job: Job }) {
   useEffect(() => {
     const ask = (asked: Asked) => frame.current?.contentWindow?.postMessage(asked, location.origin);
     const shot = shotOf(job);
-    const spans = (names: readonly string[]) => names.map((_, m) => shot && spanOf(shot, job, m));
+    const spans = (names: readonly string[]) => names.map((_, m) => shot && spanOf(shot, choices, m));
     let known: ReturnType<typeof spans> = [];
     const hear = (event: MessageEvent<Said>) => {
       if (!isPlaygroundTalk(event) || event.source !== frame.current?.contentWindow) return;
@@ -60,18 +60,18 @@ function Played({ job }: { job: Job }) {
         const span = known[said.question];
         const name = job.handed?.motions[said.question]?.name ?? '';
         if (!span || !job.handed) return;
-        const next = differenceOf(name, span, job.handed.stand, said.places, job.choices);
+        const next = differenceOf(name, span, job.handed.stand, said.places, choices);
         setDifferences((all) => [...all.filter((d) => d.motion !== name), next]);
       }
     };
     window.addEventListener('message', hear);
     return () => window.removeEventListener('message', hear);
-  }, [job, file]);
+  }, [job, choices, file]);
 
   // The file follows the stage's time, so that the two can be looked at side by side.
   useEffect(() => {
     const shot = shotOf(job);
-    const span = shot && spanOf(shot, job, shown);
+    const span = shot && spanOf(shot, choices, shown);
     const motion = motions[shown];
     if (!span || !motion || !shot) return;
     const follow = (at: number) => {
@@ -85,7 +85,7 @@ function Played({ job }: { job: Job }) {
     return usePlayhead.subscribe((now, old) => {
       if (now.frame !== old.frame) follow(now.frame);
     });
-  }, [job, shown, motions]);
+  }, [job, choices, shown, motions]);
 
   const openAlone = () => {
     const page = window.open('/playground');

@@ -10,7 +10,7 @@ export async function handOnNow(): Promise<void> {
   if (!committed) return;
   const { wishes, without } = useWanted.getState();
   const choices = choicesOf(committed, wishes, without, useSelection.getState().picked);
-  const job = await begin(committed, wishes.format, choices);
+  const job = await begin(committed, { is: 'files', format: wishes.format, choices }).ended;
   if (job.files.length > 0) save(job.files[0]);
 }
 

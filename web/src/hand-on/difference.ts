@@ -1,5 +1,4 @@
-import { Program, type Shot, type StandIn, takeUpClip } from '@varrup/core';
-import type { Job } from './made.ts';
+import { type Choices, Program, type Shot, type StandIn, takeUpClip } from '@varrup/core';
 
 /** How far a file, as somebody else plays it, is from the shot: the worst of all joints and members at each half frame. */
 export interface Difference {
@@ -13,9 +12,12 @@ export interface Difference {
   readonly at: number;
 }
 
-/** What a motion of a job is in the shot: the shot as it is then, and its frames. */
-export function spanOf(shot: Shot, job: Job, motion: number): { shot: Shot; first: number; last: number } | null {
-  const { frames, clips, travel } = job.choices;
+/** What a motion that was handed on is in the shot: the shot as it is then, and its frames. */
+export function spanOf(
+  shot: Shot,
+  { frames, clips, travel }: Choices,
+  motion: number,
+): { shot: Shot; first: number; last: number } | null {
   if (frames && motion === 0) return { shot: inPlace(shot, travel === 'none'), ...frames };
   const clip = shot.clips.get(clips[motion - (frames ? 1 : 0)]);
   if (!clip) return null;
@@ -43,7 +45,7 @@ export function differenceOf(
   span: { readonly shot: Shot; readonly first: number; readonly last: number },
   stand: readonly StandIn[],
   places: Float32Array,
-  { up, scale }: Job['choices'],
+  { up, scale }: Choices,
 ): Difference {
   const program = new Program(span.shot);
   const frame = program.createFrame();

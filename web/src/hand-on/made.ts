@@ -1,10 +1,18 @@
 import { type Choices, type FormatName, formats, type Handed, type Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { zipSync } from 'fflate';
+import { toast } from 'sonner';
 import { create } from 'zustand';
 import { wholeOf } from '../mirror/mirror.ts';
+import { Cancelled, fileName, type Job as PictureJob, type Recipe, recipeWords, wordOf } from '../movie/job.ts';
+import { start } from '../movie/start.ts';
 import type { hander } from './hand-on.worker.ts';
 import { forgetShot, rememberShot } from './shots-made.ts';
+
+/** What is made of a shot, and how: files that others read, or pictures. */
+export type What =
+  | { readonly is: 'files'; readonly format: FormatName; readonly choices: Choices }
+  | { readonly is: 'pictures'; readonly recipe: Recipe };
 
 /** A file that was made, where it can be had until the page is left. */
 export interface MadeFile {
@@ -17,18 +25,18 @@ export interface MadeFile {
 export interface Job {
   readonly id: number;
   readonly shot: string;
-  /** The name of what it is of, and how it was made, in a line. */
-  readonly title: string;
+  readonly what: What;
+  /** How it is made, in a line. */
   readonly how: string;
-  readonly format: FormatName;
-  readonly choices: Choices;
   readonly begun: number;
   readonly state: 'running' | 'done' | 'failed' | 'cancelled';
   /** How much is done, from 0 to 1. */
   readonly share: number;
-  readonly seconds: number;
+  /** The first one is the one to save: where there are several, all of them in one. */
   readonly files: readonly MadeFile[];
   readonly handed: Omit<Handed, 'files'> | null;
+  /** What else is to be known of it. */
+  readonly note: string | null;
   readonly problem: string | null;
 }
 
@@ -44,65 +52,87 @@ let next = 1;
 const change = (id: number, to: Partial<Job>) =>
   useMade.setState(({ jobs }) => ({ jobs: jobs.map((job) => (job.id === id ? { ...job, ...to } : job)) }));
 
-/** Begins to hand a shot on, in a worker of its own. @returns when it has ended, the job */
-export async function begin(shot: Shot, format: FormatName, choices: Choices): Promise<Job> {
+export const jobOf = (id: number | null): Job | undefined => useMade.getState().jobs.find((job) => job.id === id);
+
+/** Begins to make something of a shot, in a worker of its own. It goes on whatever one does meanwhile. */
+export function begin(shot: Shot, what: What): { readonly id: number; readonly ended: Promise<Job> } {
   const id = next++;
-  const job: Job = {
-    id,
-    shot: shot.id,
-    title: shot.name,
-    how: howOf(shot, format, choices),
-    format,
-    choices,
-    begun: Date.now(),
-    state: 'running',
-    share: 0,
-    seconds: 0,
-    files: [],
-    handed: null,
-    problem: null,
-  };
+  const how = what.is === 'files' ? filesWords(shot, what.format, what.choices) : recipeWords(what.recipe);
+  const nothing = { files: [], handed: null, note: null, problem: null };
+  const job: Job = { id, shot: shot.id, what, how, begun: Date.now(), state: 'running', share: 0, ...nothing };
   rememberShot(id, shot);
   useMade.setState(({ jobs }) => ({ jobs: [job, ...jobs] }));
   letGoOfOld();
-  const worker = new Worker(new URL('./hand-on.worker.ts', import.meta.url), { type: 'module' });
-  const remote = Comlink.wrap<typeof hander>(worker);
-  const ended = new Promise<null>((resolve) => {
-    enders.set(id, () => resolve(null));
-  });
-  const failed = new Promise<never>((_, reject) => {
-    worker.onerror = (event) => reject(new Error(event.message || 'It stopped, and did not say why.'));
-  });
-  const onProgress = Comlink.proxy((share: number) => change(id, { share }));
+  return { id, ended: follow(job, shot) };
+}
+
+async function follow({ id, what }: Job, shot: Shot): Promise<Job> {
+  const onProgress = (share: number) => change(id, { share });
+  const making = what.is === 'files' ? makeFiles(shot, what, onProgress) : makePictures(shot, what.recipe, onProgress);
+  enders.set(id, making.cancel);
   try {
-    const handed = await Promise.race([remote.hand(wholeOf(shot), format, choices, onProgress), failed, ended]);
-    if (handed) {
-      const { files, ...about } = handed;
-      change(id, { state: 'done', share: 1, handed: about, files: kept(files, shot.name) });
-    } else change(id, { state: 'cancelled' });
+    change(id, { state: 'done', share: 1, ...(await making.made) });
   } catch (error) {
-    change(id, { state: 'failed', problem: (error as Error).message });
+    if (error instanceof Cancelled) change(id, { state: 'cancelled' });
+    else change(id, { state: 'failed', problem: (error as Error).message });
   } finally {
-    worker.terminate();
     enders.delete(id);
-    change(id, { seconds: (Date.now() - job.begun) / 1000 });
   }
-  return useMade.getState().jobs.find((j) => j.id === id) ?? job;
+  return jobOf(id)!;
 }
 
 /** Ends a job that is being made. */
 export const cancel = (id: number): void => enders.get(id)?.();
 
-/** Files that belong together go into one, so that one press saves them. */
-function kept(files: Handed['files'], name: string): MadeFile[] {
-  const made = files.map((file) => madeFile(file.name, file.bytes, file.type));
-  if (files.length === 1) return made;
-  const all = zipSync(Object.fromEntries(files.map((file) => [file.name, file.bytes])), { level: 3 });
-  return [madeFile(`${files[0].name.replace(/\.[^.]+$/, '') || name}.zip`, all, 'application/zip'), ...made];
+type Outcome = Partial<Pick<Job, 'files' | 'handed' | 'note'>>;
+interface Making {
+  readonly made: Promise<Outcome>;
+  cancel(): void;
 }
 
-function madeFile(name: string, bytes: Uint8Array, type: string): MadeFile {
-  const blob = new Blob([bytes as Uint8Array<ArrayBuffer>], { type });
+function makeFiles(
+  shot: Shot,
+  { format, choices }: Extract<What, { is: 'files' }>,
+  onProgress: (share: number) => void,
+): Making {
+  const worker = new Worker(new URL('./hand-on.worker.ts', import.meta.url), { type: 'module' });
+  let cancel = () => {};
+  const ended = new Promise<never>((_, reject) => {
+    cancel = () => reject(new Cancelled('Cancelled.'));
+    worker.onerror = (event) => reject(new Error(event.message || 'It stopped, and did not say why.'));
+  });
+  const handed = Comlink.wrap<typeof hander>(worker).hand(wholeOf(shot), format, choices, Comlink.proxy(onProgress));
+  const made = Promise.race([handed, ended])
+    .then(({ files, ...about }): Outcome => ({ handed: about, files: kept(files) }))
+    .finally(() => worker.terminate());
+  return { made, cancel };
+}
+
+function makePictures(shot: Shot, recipe: Recipe, onProgress: (share: number) => void): Making {
+  const { made, cancel } = start({ ...recipe, shot } as PictureJob, onProgress);
+  return {
+    cancel,
+    made: made.then(({ bytes, mime, extension, sound }): Outcome => {
+      const name = fileName(shot, extension, wordOf(recipe));
+      const wanted = recipe.make === 'movie' && recipe.sound && shot.sounds.size > 0;
+      return { files: [madeFile(name, bytes, mime)], note: wanted ? soundWords(sound) : null };
+    }),
+  };
+}
+
+const soundWords = (sound: 'AAC' | 'Opus' | undefined): string =>
+  sound ? `With its sounds, as ${sound}.` : 'Without its sounds: this browser cannot write any.';
+
+/** Files that belong together go into one, so that one press saves them. */
+function kept(files: Handed['files']): MadeFile[] {
+  const made = files.map((file) => madeFile(file.name, file.bytes as Uint8Array<ArrayBuffer>, file.type));
+  if (files.length === 1) return made;
+  const all = zipSync(Object.fromEntries(files.map((file) => [file.name, file.bytes])), { level: 3 });
+  return [madeFile(files[0].name.replace(/\.[^.]+$/, '.zip'), all, 'application/zip'), ...made];
+}
+
+function madeFile(name: string, bytes: BlobPart, type: string): MadeFile {
+  const blob = new Blob([bytes], { type });
   return { name, blob, address: URL.createObjectURL(blob) };
 }
 
@@ -127,15 +157,28 @@ export function save({ address, name }: MadeFile): void {
   link.click();
 }
 
-/** How something is made, in a line. */
-export function howOf(shot: Shot, format: FormatName, { frames, clips, keys, rate, travel }: Choices): string {
+/** Tells that something is there that was begun elsewhere and left to go on. */
+export function tellWhenMade({ state, how, files, problem }: Job): void {
+  if (state === 'failed') toast.error(`It could not be made: ${how}. ${problem}`);
+  else if (files.length > 0)
+    toast(`${files[0].name} is made.`, { action: { label: 'save', onClick: () => save(files[0]) } });
+}
+
+/** How long it will take yet, in seconds; null while that cannot be told. */
+export function secondsLeft({ state, share, begun }: Job, now: number): number | null {
+  if (state !== 'running' || share < 0.03) return null;
+  return (((now - begun) / 1000) * (1 - share)) / share;
+}
+
+/** How files are made, in a line. */
+function filesWords(shot: Shot, format: FormatName, { frames, clips, keys, rate, travel }: Choices): string {
   const parts: string[] = [formats[format].label];
   if (frames) parts.push(`frames ${frames.first} to ${frames.last}`);
   if (clips.length > 0)
     parts.push(clips.length === 1 ? (shot.clips.get(clips[0])?.name ?? 'a clip') : `${clips.length} clips`);
-  if (formats[format].without.every((word) => word !== 'keys')) {
-    parts.push(keys === 'every' ? `a key at every frame, ${rate} a second` : 'as few keys as needed');
-  } else parts.push(`${rate} a second`);
+  const asksKeys = !(formats[format].without as readonly string[]).includes('keys');
+  if (!asksKeys) parts.push(`${rate} a second`);
+  else parts.push(keys === 'every' ? `a key at every frame, ${rate} a second` : 'as few keys as needed');
   if (travel === 'none') parts.push('in place');
   return parts.join(' · ');
 }

@@ -1,12 +1,39 @@
 import type { Shot } from '@varrup/core';
 import type { View } from '../pictures/studio.ts';
 
+/** Frames one after another, both ends included. */
+interface Run {
+  readonly first: number;
+  readonly last: number;
+}
+
 /** What is to be made of a shot. */
 export type Job = { readonly shot: Shot; readonly view: View } & (
-  | { readonly make: 'movie'; readonly format: 'mp4' | 'webm'; readonly first: number; readonly last: number }
+  | ({ readonly make: 'movie'; readonly format: 'mp4' | 'webm'; readonly sound: boolean } & Run)
+  | ({ readonly make: 'loop' } & Run)
+  | ({ readonly make: 'frames' } & Run)
   | { readonly make: 'picture'; readonly frame: number }
   | { readonly make: 'contact'; readonly frames: readonly number[] }
 );
+
+/** The same without the shot: how it is made, to be made again. */
+export type Recipe = Job extends infer J ? (J extends Job ? Omit<J, 'shot'> : never) : never;
+
+/** What each is called in the name of its file. */
+export const wordOf = (recipe: Recipe): string =>
+  recipe.make === 'picture'
+    ? `frame-${recipe.frame}`
+    : { movie: '', loop: 'loop', frames: 'frames', contact: 'contact-sheet' }[recipe.make];
+
+/** How it is made, in a line. */
+export function recipeWords({ view, ...recipe }: Recipe): string {
+  const size = `${view.width} × ${view.height}`;
+  if (recipe.make === 'picture') return `picture of frame ${recipe.frame} · ${size}`;
+  if (recipe.make === 'contact') return `contact sheet of ${recipe.frames.length} frames`;
+  const what = { movie: 'movie', loop: 'looped picture', frames: 'numbered frames' }[recipe.make];
+  const sound = recipe.make === 'movie' && !recipe.sound ? ' · without sound' : '';
+  return `${what} · frames ${recipe.first} to ${recipe.last} · ${size}${sound}`;
+}
 
 /** A file that was made. */
 export interface Made {

@@ -14,12 +14,16 @@ import {
 import { Studio } from '../pictures/studio.ts';
 import { contactSheet } from './contact-sheet.ts';
 import { Cancelled, type Job, type Made, type Progress } from './job.ts';
+import { loopedPicture } from './looped-picture.ts';
+import { numberedFrames } from './numbered-frames.ts';
 
-/** Makes a movie, a picture or a contact sheet. Runs in a worker, or on the page where a worker cannot draw. */
+/** Makes a movie, a looped picture, numbered frames, a picture or a contact sheet. Runs in a worker, or on the page where a worker cannot draw. */
 export async function make(job: Job, progress: Progress): Promise<Made> {
   const studio = new Studio();
   try {
     if (job.make === 'movie') return await movie(studio, job, progress);
+    if (job.make === 'loop') return await loopedPicture(studio, job, progress);
+    if (job.make === 'frames') return await numberedFrames(studio, job, progress);
     if (job.make === 'contact') return await contactSheet(studio, job, progress);
     studio.take(job.shot, job.frame, job.view);
     return picture(await studio.canvas.convertToBlob({ type: 'image/png' }));
@@ -70,7 +74,7 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
     keyFrameInterval: 1,
   });
   output.addVideoTrack(source, { frameRate: shot.rate });
-  const sound = await soundTrack(shot, chosen.sound);
+  const sound = job.sound ? await soundTrack(shot, chosen.sound) : null;
   if (sound) output.addAudioTrack(sound);
   await output.start();
   try {
