@@ -10,6 +10,7 @@ export { curveTablesOf } from './csv/of-shot.ts';
 export { readCurveTable } from './csv/read.ts';
 export { type CurveColumn, type CurveTable, type TableForm, tableForms } from './csv/table.ts';
 export { writeCurveTable } from './csv/write.ts';
+export { type ReadScene, readGltf } from './gltf/read.ts';
 export { writeGlb, writeGltf } from './gltf/write.ts';
 export { type Format, type FormatName, formatNames, formats } from './hand-on/formats.ts';
 export { type Handed, type HandedFile, type HandedMotion, handOn } from './hand-on/hand-on.ts';

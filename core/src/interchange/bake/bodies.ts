@@ -3,6 +3,7 @@ import { colourText } from '../../document/channels.ts';
 import type { Member } from '../../document/member.ts';
 import { colourNumbers } from '../../schema/numbers.ts';
 import { type FormPart, formOf, type Mesh, surfaces } from '../../surface/mesh/index.ts';
+import { smoothNormals } from '../scene/normals.ts';
 import type { MeshPart, SceneMaterial, SceneMesh } from '../scene/scene.ts';
 
 /** A body that may be taken into a scene. */
@@ -122,24 +123,6 @@ function joined(arrays: readonly Float32Array[]): Float32Array {
     at += array.length;
   }
   return out;
-}
-
-/** The normal of each vertex: those of its triangles, the larger ones counting for more. */
-export function smoothNormals(positions: Float32Array, triangles: ArrayLike<number>): Float32Array {
-  const normals = new Float32Array(positions.length);
-  for (let t = 0; t < triangles.length; t += 3) {
-    const [a, b, c] = [triangles[t] * 3, triangles[t + 1] * 3, triangles[t + 2] * 3];
-    const [ux, uy, uz] = [0, 1, 2].map((r) => positions[b + r] - positions[a + r]);
-    const [vx, vy, vz] = [0, 1, 2].map((r) => positions[c + r] - positions[a + r]);
-    const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    for (const v of [a, b, c]) for (let r = 0; r < 3; r++) normals[v + r] += n[r];
-  }
-  for (let v = 0; v < normals.length; v += 3) {
-    const length = Math.hypot(normals[v], normals[v + 1], normals[v + 2]);
-    if (length > 0) for (let r = 0; r < 3; r++) normals[v + r] /= length;
-    else normals[v + 1] = 1;
-  }
-  return normals;
 }
 
 /** The colour of a member in a frame's numbers, as it is written. */

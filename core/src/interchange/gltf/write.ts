@@ -48,6 +48,8 @@ function gltfDocument(scene: Scene): Document {
   file.getRoot().getAsset().generator = MAKER;
   file.createBuffer();
   new Writing(file).write(scene);
+  // Where there are no numbers there is nothing for them to lie in.
+  if (file.getRoot().listAccessors().length === 0) for (const buffer of file.getRoot().listBuffers()) buffer.dispose();
   return file;
 }
 
