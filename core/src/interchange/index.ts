@@ -33,3 +33,5 @@ export type {
   SceneSkin,
   Track,
 } from './scene/scene.ts';
+export { clipsOfMotions } from './take-in/clips.ts';
+export { rigOfScene, type TakenMotion, type TakenRig } from './take-in/rig-of-scene.ts';

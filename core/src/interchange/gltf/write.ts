@@ -95,7 +95,8 @@ class Writing {
     nodes.forEach(({ skin }, n) => {
       if (skin !== undefined) made[n].setSkin(bound[skin]);
     });
-    for (const motion of motions) this.#motion(motion, made);
+    // A motion in which nothing moves is none to the standard.
+    for (const motion of motions) if (motion.tracks.length > 0) this.#motion(motion, made);
   }
 
   /** Numbers as an accessor, one for each array. */
