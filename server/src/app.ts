@@ -77,7 +77,7 @@ export function createApp(
     binRoutes(database),
     versionRoutes(work),
     presenceRoutes(work),
-    rigRoutes(database),
+    rigRoutes(work),
   );
   app.use('/api', api, noSuchPath);
   serveApplication(app, settings.application);

@@ -33,5 +33,7 @@ export type {
   SceneSkin,
   Track,
 } from './scene/scene.ts';
-export { clipsOfMotions } from './take-in/clips.ts';
+export { clipsOfMotions, takeInRig } from './take-in/clips.ts';
+export { layFigure } from './take-in/lay-figure.ts';
 export { rigOfScene, type TakenMotion, type TakenRig } from './take-in/rig-of-scene.ts';
+export { sceneOfCapture } from './take-in/scene-of-capture.ts';

@@ -85,6 +85,7 @@ const right: readonly (() => Ask)[] = [
   () => ({ method: 'POST', path: `/api/shots/${shot}/versions`, body: { name: 'After the wind' } }),
   () => ({ method: 'GET', path: `/api/shots/${shot}/versions/nobody` }),
   () => ({ method: 'PUT', path: `/api/shots/${shot}/picture`, body: { not: 'a picture' } }),
+  () => ({ method: 'POST', path: '/api/rigs', body: { ...plank, id: newId() } }),
   () => ({ method: 'GET', path: '/api/rigs/porter/versions/1' }),
   () => ({
     method: 'POST',
@@ -93,6 +94,25 @@ const right: readonly (() => Ask)[] = [
   }),
   () => ({ method: 'DELETE', path: '/api/rigs/porter/poses/nobody' }),
 ];
+
+/** The smallest rig there can be: a joint, a control that moves it, and a triangle on it. */
+const plank = {
+  version: 1,
+  name: 'Plank',
+  changes: '',
+  joints: [{ id: 'plank', parent: null, place: [0, 0, 0], by: { kind: 'control', control: 'plank' } }],
+  controls: [{ id: 'plank', name: 'plank', side: 'centre', form: 'ring', reach: 0.1, place: [0, 0, 0], move: 'xyz' }],
+  meshes: [
+    {
+      id: 'm',
+      colour: '#aa8844',
+      finish: 'wood',
+      positions: [0, 0, 0, 100, 0, 0, 0, 100, 0],
+      triangles: [0, 1, 2],
+      skin: { kind: 'rigid', joint: 'plank' },
+    },
+  ],
+};
 
 const strange = [
   null,

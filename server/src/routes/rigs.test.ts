@@ -48,6 +48,24 @@ describe('the rig library', () => {
     }
   });
 
+  test('keeps a rig that is sent, once for good; one that is none is refused, and the library is as it was', async () => {
+    const [glove] = harbourRigs().list.filter((r) => r.id === 'glove');
+    const mine = { ...glove, id: 'mine', name: 'Mine' };
+    expect(await server.send('POST', '/api/rigs', mine)).toMatchObject({
+      status: 201,
+      body: { rig: 'mine', version: 1 },
+    });
+    expect((await server.send('GET', '/api/rigs/mine/versions/1')).body).toEqual(JSON.parse(JSON.stringify(mine)));
+    const before = await rigs();
+    expect(before.find((r) => r.id === 'mine')?.name).toBe('Mine');
+    expect((await server.send('POST', '/api/rigs', { ...mine, name: 'Another' })).status).toBe(409);
+    const broken = { ...mine, id: 'broken', joints: [{ ...mine.joints[0], parent: 'nobody' }] };
+    const refused = await server.send('POST', '/api/rigs', broken);
+    expect(refused.status).toBe(422);
+    expect((refused.body as { error: string }).error).toMatch(/^The rig cannot be kept: \/joints\/0/);
+    expect(await rigs()).toEqual(before);
+  });
+
   test('loaded again it brings nothing twice, and no pose back that was taken out', async () => {
     const { body } = await server.send('GET', '/api/rigs/goat/poses');
     const [first] = (body as { poses: { id: string }[] }).poses;

@@ -1,18 +1,23 @@
 import { NewPoseSchema, PoseWordsSchema, RigLinkSchema } from '@varrup/core';
 import { Router } from 'express';
-import type { DataSource } from 'typeorm';
-import { poseBody, smallBody } from '../http/body.ts';
-import { readBody, readId } from '../http/read.ts';
+import { documentBody, poseBody, smallBody } from '../http/body.ts';
+import { bytesOf, readBody, readId } from '../http/read.ts';
 import { notFound } from '../http/refusal.ts';
 import { addPose, library, poseBook, removePose, renamePose, rigVersion } from '../store/rigs.ts';
+import type { Work } from '../work/work.ts';
 
 /** The rig library: rigs with their versions, and pose books. */
-export function rigRoutes(database: DataSource): Router {
+export function rigRoutes(work: Work): Router {
   const routes = Router();
+  const { database } = work.store;
   const db = database.manager;
 
   routes.get('/rigs', async (_request, response) => {
     response.json({ rigs: await library(db) });
+  });
+
+  routes.post('/rigs', documentBody, async (request, response) => {
+    response.status(201).json(await work.keepRig(bytesOf(request)));
   });
 
   routes.get('/rigs/:id/versions/:version', async (request, response) => {

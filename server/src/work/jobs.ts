@@ -1,12 +1,13 @@
-import { CommitSchema, emptyShot, NewShotSchema, newId, parseShot } from '@varrup/core';
+import { CommitSchema, emptyShot, NewShotSchema, newId, parseRig, parseShot, type RigLink } from '@varrup/core';
+import { readJson } from '../http/json.ts';
 import { parseBody } from '../http/read.ts';
-import { notFound, refusedFor } from '../http/refusal.ts';
+import { notFound, Refused, refusedFor } from '../http/refusal.ts';
 import { commitEdits } from '../store/commit.ts';
 import { lineText } from '../store/edit-log.ts';
 import { fold } from '../store/folding.ts';
 import { mendShot } from '../store/mending.ts';
 import { duplicateProduction } from '../store/productions.ts';
-import { rigsFor } from '../store/rigs.ts';
+import { addRig, rigsFor } from '../store/rigs.ts';
 import { createShot, duplicateShot } from '../store/shots.ts';
 import type { Store } from '../store/store.ts';
 import { openVersion } from '../store/versions.ts';
@@ -33,6 +34,17 @@ export const jobs = {
     }
     const { rigs: _, ...made } = shot;
     return store.change((db) => createShot(db, production, made));
+  },
+
+  /** Keeps a rig in the library. @returns its link */
+  async keepRig(store: Store, { body }: { body: Uint8Array }): Promise<RigLink> {
+    const parsed = parseRig(readJson(body));
+    if (!parsed.ok) throw refusedFor(422, 'The rig cannot be kept:', parsed.problems);
+    const { id, version } = parsed.value;
+    const isNew = await store.change((db) => addRig(db, parsed.value));
+    // A version never changes: shots link it.
+    if (!isNew) throw new Refused(409, `There is a version ${version} of the rig ${id} already.`);
+    return { rig: id, version };
   },
 
   /** Copies a shot. @returns the id of the copy */

@@ -1,4 +1,5 @@
 import { Worker } from 'node:worker_threads';
+import type { RigLink } from '@varrup/core';
 import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../http/refusal.ts';
@@ -53,6 +54,11 @@ export class Work {
   create(production: string, body: Buffer): Promise<string> {
     const given = { production, body };
     return body.length <= SMALL_BODY ? jobs.create(this.store, given) : this.help('create', given);
+  }
+
+  /** Keeps a rig in the library. @returns its link */
+  keepRig(body: Buffer): Promise<RigLink> {
+    return body.length <= SMALL_BODY ? jobs.keepRig(this.store, { body }) : this.help('keepRig', { body });
   }
 
   /** Has something done by the helper. */

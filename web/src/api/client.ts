@@ -20,6 +20,7 @@ import {
   OpenVersionSchema,
   PoseBookSchema,
   RefusalSchema,
+  type Rig,
   type RigLink,
   type ShotDocument,
   type VersionSummary,
@@ -139,6 +140,7 @@ export const api = {
   removeVersion: (id: string, version: string) => call('DELETE', `/shots/${id}/versions/${version}`),
   rigs: async (): Promise<LibraryRig[]> => LibrarySchema.parse(await call('GET', '/rigs')).rigs,
   rig: (link: RigLink): Promise<unknown> => call('GET', `/rigs/${link.rig}/versions/${link.version}`),
+  addRig: (rig: Rig): Promise<unknown> => call('POST', '/rigs', rig),
   poses: async (rig: string): Promise<BookedPose[]> =>
     PoseBookSchema.parse(await call('GET', `/rigs/${rig}/poses`)).poses,
   addPose: (rig: string, pose: NewPose) => created(`/rigs/${rig}/poses`, pose),

@@ -30,6 +30,7 @@ import {
   Cylinder,
   Eye,
   EyeOff,
+  FileInput,
   Folder,
   Grid2x2,
   Lightbulb,
@@ -198,7 +199,7 @@ export function CastPanel() {
             <Button
               look="pill"
               className="flex grow items-center justify-center gap-1.5"
-              title="Bring in a rig, a shape, a camera or a light"
+              title="Bring in a rig, a file, a shape, a camera or a light"
             >
               <Plus size={14} /> bring in…
             </Button>
@@ -207,6 +208,11 @@ export function CastPanel() {
           <MenuItem keys={shortcutOf('cast.rig')} onPick={() => commandOf('cast.rig').run()}>
             <span className="flex items-center gap-2">
               <PersonStanding size={14} /> a rig…
+            </span>
+          </MenuItem>
+          <MenuItem keys={shortcutOf('cast.file')} onPick={() => commandOf('cast.file').run()}>
+            <span className="flex items-center gap-2">
+              <FileInput size={14} /> a file…
             </span>
           </MenuItem>
           {simpleKinds.map((kind) => {

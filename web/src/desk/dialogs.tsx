@@ -19,6 +19,7 @@ const dialogs = {
   'add-channel': part(() => import('../channels/AddChannelDialog.tsx'), 'AddChannelDialog'),
   set: part(() => import('../channels/SetsPanel.tsx'), 'SetDialog'),
   version: part(() => import('../shot/VersionDialog.tsx'), 'VersionDialog'),
+  'take-in': part(() => import('../take-in/TakeInDialog.tsx'), 'TakeInDialog'),
   rig: part(() => import('../rigs/BringRigDialog.tsx'), 'BringRigDialog'),
   'keep-pose': part(() => import('../poses/KeepPoseDialog.tsx'), 'KeepPoseDialog'),
 } as const satisfies Record<string, ComponentType>;

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { takeFiles } from '../take-in/taking.ts';
 import { useThemeChange } from '../ui/theme.ts';
 import { useAutoKey } from '../view/auto-key.ts';
 import { useLooking } from '../view/looking.ts';
@@ -47,7 +48,16 @@ export function StagePanel() {
   }, []);
 
   return (
-    <section aria-label="Stage" data-explained="Stage" className="flex h-full flex-col bg-paper">
+    <section
+      aria-label="Stage"
+      data-explained="Stage"
+      className="flex h-full flex-col bg-paper"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        void takeFiles([...event.dataTransfer.files]);
+      }}
+    >
       <ToolRow />
       <div className="relative min-h-0 grow overflow-hidden">
         <canvas

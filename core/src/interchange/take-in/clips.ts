@@ -2,8 +2,11 @@ import type { Curve } from '../../curve/key.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { channelPath } from '../../document/channels.ts';
 import { type Clip, clipFrames } from '../../document/clip.ts';
-import type { Shot } from '../../document/shot.ts';
-import { freeClipName, newClip } from '../../edit/commands/clips.ts';
+import type { Member } from '../../document/member.ts';
+import type { ControlSet, Shot } from '../../document/shot.ts';
+import { freeClipName, newClip, takeUpClip } from '../../edit/commands/clips.ts';
+import { bringRig } from '../../edit/commands/rigs.ts';
+import { defineCommand } from '../../edit/edit.ts';
 import type { TakenMotion } from './rig-of-scene.ts';
 
 /**
@@ -54,3 +57,19 @@ function shifted<C extends Curve>(curve: C, by: number): C {
   });
   return { ...curve, keys };
 }
+
+/** Brings a rig in with clips of its own that are laid by; the first of them is taken up. */
+export const takeInRig = defineCommand<{
+  members: readonly Member[];
+  sets: readonly ControlSet[];
+  clips: readonly Clip[];
+}>({
+  name: 'rig.takeIn',
+  label: ({ members }) => `take in ${members[0].name}`,
+  apply(shot, { members, sets, clips }) {
+    const brought = bringRig.apply(shot, { members, sets });
+    if (clips.length === 0) return brought;
+    const laid = { ...brought, clips: brought.clips.withAll(clips.map((clip) => [clip.id, clip] as const)) };
+    return takeUpClip.apply(laid, { id: clips[0].id });
+  },
+});

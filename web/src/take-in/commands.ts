@@ -1,0 +1,26 @@
+import { announce } from '../commands/list.ts';
+import { useShot } from '../shot/shot-store.ts';
+import { takeFiles } from './taking.ts';
+
+/** What can be brought in from a file. */
+const ACCEPTED = '.glb,.gltf,.bvh,.bin,.png,.jpg,.jpeg';
+
+/** Asks for files, and reads them. */
+function chooseFiles(): void {
+  const input = document.createElement('input');
+  input.type = 'file';
+  input.multiple = true;
+  input.accept = ACCEPTED;
+  input.onchange = () => void takeFiles([...(input.files ?? [])]);
+  input.click();
+}
+
+announce([
+  {
+    id: 'cast.file',
+    label: 'Bring in a file: glTF or BVH…',
+    group: 'Cast',
+    run: chooseFiles,
+    enabled: () => useShot.getState().shot !== null,
+  },
+]);
