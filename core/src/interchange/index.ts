@@ -35,5 +35,6 @@ export type {
 } from './scene/scene.ts';
 export { clipsOfMotions, takeInRig } from './take-in/clips.ts';
 export { layFigure } from './take-in/lay-figure.ts';
+export { offFrames, onFrames } from './take-in/on-frames.ts';
 export { rigOfScene, type TakenMotion, type TakenRig } from './take-in/rig-of-scene.ts';
 export { sceneOfCapture } from './take-in/scene-of-capture.ts';

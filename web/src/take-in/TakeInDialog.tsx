@@ -1,3 +1,4 @@
+import { offFrames } from '@varrup/core';
 import { useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -43,9 +44,11 @@ export function TakeInDialog() {
 
 function Found({ taken, keeping }: { taken: TakenFile; keeping: boolean }) {
   const rate = useShot((s) => s.shot?.rate ?? 24);
+  const [frames, setFrames] = useState(true);
   const [without, setWithout] = useState<readonly number[]>([]);
   const wanted = taken.motions.map((_, m) => m).filter((m) => !without.includes(m));
   const { name, joints, vertices, motions, left } = taken;
+  const between = offFrames(taken);
   return (
     <div className="flex flex-col gap-3">
       <p>
@@ -76,6 +79,17 @@ function Found({ taken, keeping }: { taken: TakenFile; keeping: boolean }) {
       ) : (
         <p className="text-graphite">It brings no motions.</p>
       )}
+      {between > 0 ? (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-blue"
+            checked={frames}
+            onChange={(event) => setFrames(event.target.checked)}
+          />
+          a key at every frame, where {between} curves have keys between frames
+        </label>
+      ) : null}
       {left.length > 0 ? (
         <section aria-label="What stays out">
           <h3 className="text-graphite">what stays out, or comes in another way</h3>
@@ -86,7 +100,7 @@ function Found({ taken, keeping }: { taken: TakenFile; keeping: boolean }) {
           </ul>
         </section>
       ) : null}
-      <Button look="solid" disabled={keeping} onClick={() => void takeIn(wanted)}>
+      <Button look="solid" disabled={keeping} onClick={() => void takeIn(wanted, frames)}>
         bring it in
       </Button>
     </div>

@@ -1,4 +1,4 @@
-import { clipsOfMotions, newRigMembers, takeInRig } from '@varrup/core';
+import { clipsOfMotions, newRigMembers, onFrames, takeInRig } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
 import { api } from '../api/client.ts';
@@ -48,9 +48,9 @@ export function leaveFiles(): void {
 
 /**
  * Keeps the rig that was read in the library, and brings it into the shot with some of its motions.
- * @param wanted the places of its motions that come along
+ * @param wanted the places of its motions that come along @param frames whether keys between frames go onto them
  */
-export async function takeIn(wanted: readonly number[]): Promise<void> {
+export async function takeIn(wanted: readonly number[], frames: boolean): Promise<void> {
   const { taken } = useTaking.getState();
   if (!taken) return;
   useTaking.setState({ state: 'keeping' });
@@ -62,7 +62,8 @@ export async function takeIn(wanted: readonly number[]): Promise<void> {
     if (!shot) return;
     const brought = newRigMembers(shot, { rig: taken.rig.id, version: taken.rig.version });
     const [rig] = brought.members;
-    const motions = wanted.map((m) => taken.motions[m]);
+    const chosen = wanted.map((m) => taken.motions[m]);
+    const motions = frames ? onFrames(chosen) : chosen;
     // Clips are reckoned for a shot that has the rig: its controls tell whose channels they are.
     const there = takeInRig.apply(shot, { ...brought, clips: [] });
     const { clips } = clipsOfMotions(there, rig.id, motions);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { valueAt as curveAt } from '../../curve/sample.ts';
 import { emptyShot } from '../../document/shot.ts';
 import { newRigMembers } from '../../edit/index.ts';
 import { Program } from '../../evaluate/program.ts';
@@ -11,6 +12,7 @@ import { AT_REST, type Scene, type Track } from '../scene/scene.ts';
 import { Ids } from './bones.ts';
 import { clipsOfMotions, takeInRig } from './clips.ts';
 import { layFigure } from './lay-figure.ts';
+import { offFrames, onFrames } from './on-frames.ts';
 import { otherSide, rigOfScene, sideOf } from './rig-of-scene.ts';
 import { sceneOfCapture } from './scene-of-capture.ts';
 
@@ -158,4 +160,20 @@ test('ids of parts are given once, and are what a rig takes for one, whatever na
       for (const id of given) expect(id).toMatch(/^[a-zA-Z][a-zA-Z0-9]{0,27}$/);
     }),
   );
+});
+
+test('keys between frames are laid on frames where that is wanted, and stay what they were on them', () => {
+  const taken = rigOfScene(scene, { id: 'q', name: 'Q', rate: 30 });
+  const curves = taken.motions[0].curves;
+  expect(offFrames(taken)).toBe(curves.size);
+  const [motion] = onFrames(taken.motions);
+  for (const [path, curve] of motion.curves) {
+    expect(curve.keys.every((k) => Number.isInteger(k.frame))).toBe(true);
+    const before = curves.get(path)!;
+    if (curve.type === 'number' && before.type === 'number')
+      for (const { frame, value } of curve.keys) expect(value).toBeCloseTo(curveAt(before, frame), 9);
+  }
+  expect(
+    onFrames(rigOfScene(scene, { id: 'q', name: 'Q', rate: 24 }).motions)[0].curves.get('hips.move.y')?.keys,
+  ).toHaveLength(3);
 });
