@@ -119,4 +119,21 @@ describe('varrup', () => {
     expect({ code, out }).toEqual({ code: 1, out: '' });
     expect(err).toContain(why);
   });
+
+  test('import makes a rig and a shot of what was handed on, which the other commands read', {
+    timeout: 60_000,
+  }, async () => {
+    await varrup('export', 'shots/02-porter-crosses.json', '--to', 'weary.bvh', '--clip', 'Weary', '--quiet');
+    const taken = await varrup('import', 'weary.bvh', '--to', 'taken');
+    expect(taken).toMatchObject({ code: 0, out: '' });
+    expect(taken.err).toMatch(
+      /^wrote taken\/weary\.rig\.json and taken\/weary\.shot\.json\n60 joints, \d+ meshes, 1 clips\n/,
+    );
+    expect(await varrup('validate', 'taken/weary.shot.json')).toMatchObject({ code: 0 });
+    const { out } = await varrup('eval', 'taken/weary.shot.json', '--frame', '5');
+    expect(JSON.parse(out).members.some((m: { name: string }) => m.name === 'hips')).toBe(true);
+    const again = await varrup('export', 'taken/weary.shot.json', '--to', 'again.glb', '--clip', 'all', '--quiet');
+    expect(again).toEqual({ code: 0, out: '', err: '' });
+    expect(await varrup('import', 'shots/02-porter-crosses.json', '--to', 'taken')).toMatchObject({ code: 1, out: '' });
+  });
 });

@@ -3,6 +3,7 @@ import { registerCheck } from './check.ts';
 import { registerDemo } from './demo.ts';
 import { registerEval } from './eval.ts';
 import { registerExport } from './export.ts';
+import { registerImport } from './import.ts';
 import { Refused } from './read-shot.ts';
 import { registerValidate } from './validate.ts';
 
@@ -22,6 +23,7 @@ registerValidate(program);
 registerCheck(program);
 registerDemo(program);
 registerExport(program);
+registerImport(program);
 
 try {
   await program.parseAsync();
