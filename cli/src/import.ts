@@ -11,6 +11,7 @@ import {
   newRigMembers,
   onFrames,
   Rigs,
+  readArchive,
   readBvh,
   readGltf,
   rigOfScene,
@@ -38,13 +39,13 @@ const aRate = (text: string): number => {
 export function registerImport(program: Command): void {
   program
     .command('import')
-    .description('make a rig and a shot of a glTF or BVH file')
+    .description('make a rig and a shot of a glTF or BVH file, or open an archive')
     .argument('<file>', 'the file; - reads it from the standard input, and needs --format')
     .requiredOption(
       '--to <dir>',
       'the folder they go to; it is made if it is missing; - writes the shot to the standard output',
     )
-    .option('--format <name>', 'glb, gltf or bvh, where the name of the file does not say')
+    .option('--format <name>', 'glb, gltf, bvh or archive, where the name of the file does not say')
     .option('--rate <number>', 'frames a second of the shot', aRate, 24)
     .option('--keys-as-they-are', 'keys between frames stay there')
     .addHelpText(
@@ -52,6 +53,7 @@ export function registerImport(program: Command): void {
       '\nWrites NAME.rig.json and NAME.shot.json; the other commands find the rig beside the shot.\nEnds with 0 where it came in, with 1 where it did not. What was left out goes to the standard error.',
     )
     .action(async (file: string, options: Options) => {
+      if (/\.zip$/i.test(file) || options.format === 'archive') return openArchive(file, options.to);
       const name = file === '-' ? 'imported' : basename(file, extname(file));
       const taken = await asTaken(async () => {
         const { scene, left } = await readScene(file, options.format, name);
@@ -74,13 +76,32 @@ export function registerImport(program: Command): void {
       const shot = takeInRig.apply(empty, { ...brought, clips });
       const text = `${JSON.stringify(documentOf(shot), null, 2)}\n`;
       if (options.to === '-') process.stdout.write(text);
-      else await writeBoth(options.to, fileStem(name) || 'imported', `${JSON.stringify(rig)}\n`, text);
+      else {
+        const stem = fileStem(name) || 'imported';
+        await writeAll(options.to, [
+          [`${stem}.rig.json`, `${JSON.stringify(rig)}\n`],
+          [`${stem}.shot.json`, text],
+        ]);
+      }
       const told = [
         `${rig.joints.length} joints, ${rig.meshes.length} meshes, ${clips.length} clips`,
         ...[...taken.left, ...left].map((what) => `left: ${what}`),
       ];
       process.stderr.write(`${told.join('\n')}\n`);
     });
+}
+
+/** Takes an archive apart into the shot and its rigs. */
+async function openArchive(file: string, to: string): Promise<void> {
+  const bytes = file === '-' ? await fromInput() : await bytesOf(file);
+  const { shot } = await asTaken(async () => readArchive(bytes));
+  const text = `${JSON.stringify(documentOf(shot), null, 2)}\n`;
+  if (to === '-') {
+    process.stdout.write(text);
+    return;
+  }
+  const rigs = shot.rigs.list.map((rig) => [`${rig.id}-${rig.version}.rig.json`, `${JSON.stringify(rig)}\n`] as const);
+  await writeAll(to, [[`${fileStem(shot.name) || 'shot'}.shot.json`, text], ...rigs]);
 }
 
 /** Turns refusals of the core into sentences of the command. */
@@ -120,13 +141,12 @@ async function bytesOf(file: string): Promise<Buffer> {
   }
 }
 
-async function writeBoth(dir: string, stem: string, rig: string, shot: string): Promise<void> {
+async function writeAll(dir: string, files: readonly (readonly [name: string, text: string])[]): Promise<void> {
   try {
     await mkdir(dir, { recursive: true });
-    await writeFile(join(dir, `${stem}.rig.json`), rig);
-    await writeFile(join(dir, `${stem}.shot.json`), shot);
+    for (const [name, text] of files) await writeFile(join(dir, name), text);
   } catch (error) {
     throw new Refused(`${dir}: cannot be written (${(error as NodeJS.ErrnoException).code ?? 'unknown'})`);
   }
-  process.stderr.write(`wrote ${join(dir, `${stem}.rig.json`)} and ${join(dir, `${stem}.shot.json`)}\n`);
+  process.stderr.write(`wrote ${files.map(([name]) => join(dir, name)).join(' and ')}\n`);
 }

@@ -77,7 +77,7 @@ test('what was handed on comes in again, in another shot', async ({ page }) => {
   const id = await newShot(page, 'Taken back');
   await choose(page, { name: 'toolbox.glb', mimeType: 'model/gltf-binary', buffer });
   const card = page.getByRole('dialog', { name: 'Bring in a file' });
-  await expect(card.getByRole('checkbox')).toHaveCount(4);
+  await expect(card.getByRole('group', { name: 'its motions, as clips' }).getByRole('checkbox')).toHaveCount(4);
   await card.getByRole('checkbox', { name: /^Wake/ }).uncheck();
   await card.getByRole('button', { name: 'bring it in' }).click();
   await expect(card).toBeHidden();
@@ -87,6 +87,37 @@ test('what was handed on comes in again, in another shot', async ({ page }) => {
       .map((c) => c.name)
       .sort(),
   ).toEqual(['Act', 'Bite', 'Doze_off']);
+});
+
+test('a shot goes out as an archive and opens from it as it was', async ({ page }) => {
+  const id = await openCopy(page, '11 Snapping toolbox');
+  await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Hand on' }).click();
+  await page.getByLabel('format', { exact: true }).selectOption({ label: 'Varrup archive' });
+  await expect(page.getByRole('region', { name: 'Motions' })).toBeHidden();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'hand on', exact: true }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('11_Snapping_toolbox_copy.zip');
+  const buffer = await readFile(await download.path());
+  const before = await saved(page, id);
+  await newShot(page, 'Archive');
+  await page.goto('/');
+  const row = page.getByRole('region', { name: 'For Archive', exact: true }).first();
+  const open = async (file: Buffer) => {
+    await row.getByRole('button', { name: 'More about For Archive' }).click();
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('menuitem', { name: 'open an archive…' }).click(),
+    ]);
+    await chooser.setFiles({ name: 'shot.zip', mimeType: 'application/zip', buffer: file });
+  };
+  await open(buffer.subarray(0, 900));
+  await expect(page.getByText('It is no archive, or a broken one.')).toBeVisible();
+  await open(buffer);
+  await expect(page).toHaveURL(/\/shots\/[a-z0-9]+$/);
+  const again = new URL(page.url()).pathname.split('/')[2];
+  expect({ ...(await saved(page, again)), id: '' }).toEqual({ ...before, id: '' });
 });
 
 test('what cannot be read is refused with a sentence, and the shot is as it was', async ({ page }) => {

@@ -1,3 +1,6 @@
+export { ARCHIVE_VERSION, type Archive } from './archive/archive.ts';
+export { readArchive } from './archive/read.ts';
+export { writeArchive } from './archive/write.ts';
 export { type Baked, bake, type StandIn } from './bake/bake.ts';
 export { byMaterial } from './bake/bodies.ts';
 export { type Choices, ChoicesSchema, layings, travels, usualChoices } from './bake/choices.ts';

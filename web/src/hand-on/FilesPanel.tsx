@@ -22,8 +22,12 @@ export function FilesPanel({ shot }: { shot: Shot }) {
       <div className="min-h-0 grow overflow-y-auto px-4 py-3">
         <Recipients />
         <Kind wishes={wishes} />
-        <Motions shot={shot} wishes={wishes} />
-        <How wishes={wishes} rate={shot.rate} />
+        {isWhole(wishes) ? null : (
+          <>
+            <Motions shot={shot} wishes={wishes} />
+            <How wishes={wishes} rate={shot.rate} />
+          </>
+        )}
       </div>
       <div className="max-h-[55%] shrink-0 overflow-y-auto border-t border-rule px-4 py-2">
         <RemarksLine />
@@ -38,6 +42,9 @@ export function FilesPanel({ shot }: { shot: Shot }) {
     </div>
   );
 }
+
+/** Whether it is the shot as it is that goes out, and nothing is asked of its motions. */
+const isWhole = ({ format }: Wishes): boolean => (formats[format].without as readonly string[]).includes('motions');
 
 /** Remembered wishes under names: one's own after those that are there from the beginning. */
 function Recipients() {

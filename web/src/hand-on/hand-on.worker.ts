@@ -1,11 +1,17 @@
-import { type Choices, type FormatName, type Handed, handOn, type Remark, remarksOf } from '@varrup/core';
+import { type Archive, type Choices, type FormatName, type Handed, handOn, type Remark, remarksOf } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { Mirrored, type News } from '../mirror/mirror.ts';
 
 /** Handing on off the interface's thread. */
 export const hander = {
-  async hand(shot: News, format: FormatName, choices: Choices, onProgress: (share: number) => void): Promise<Handed> {
-    const handed = await handOn(new Mirrored().hear(shot), format, choices, onProgress);
+  async hand(
+    shot: News,
+    format: FormatName,
+    choices: Choices,
+    onProgress: (share: number) => void,
+    poses: Archive['poses'],
+  ): Promise<Handed> {
+    const handed = await handOn(new Mirrored().hear(shot), format, choices, onProgress, poses);
     return Comlink.transfer(
       handed,
       handed.files.map(({ bytes }) => bytes.buffer),

@@ -1,8 +1,9 @@
-import { type Choices, type FormatName, formats, type Handed, type Shot } from '@varrup/core';
+import { type Archive, type Choices, type FormatName, formats, type Handed, linksIn, type Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { zipSync } from 'fflate';
 import { toast } from 'sonner';
 import { create } from 'zustand';
+import { api } from '../api/client.ts';
 import { wholeOf } from '../mirror/mirror.ts';
 import { Cancelled, fileName, type Job as PictureJob, type Recipe, recipeWords, wordOf } from '../movie/job.ts';
 import { start } from '../movie/start.ts';
@@ -101,11 +102,22 @@ function makeFiles(
     cancel = () => reject(new Cancelled('Cancelled.'));
     worker.onerror = (event) => reject(new Error(event.message || 'It stopped, and did not say why.'));
   });
-  const handed = Comlink.wrap<typeof hander>(worker).hand(wholeOf(shot), format, choices, Comlink.proxy(onProgress));
+  const remote = Comlink.wrap<typeof hander>(worker);
+  const handed = posesFor(shot, format).then((poses) =>
+    remote.hand(wholeOf(shot), format, choices, Comlink.proxy(onProgress), poses),
+  );
   const made = Promise.race([handed, ended])
     .then(({ files, ...about }): Outcome => ({ handed: about, files: kept(files) }))
     .finally(() => worker.terminate());
   return { made, cancel };
+}
+
+/** The pose books of the rigs of a shot, where they go along. */
+async function posesFor(shot: Shot, format: FormatName): Promise<Archive['poses']> {
+  if (format !== 'archive') return new Map();
+  const rigs = [...new Set(linksIn(shot).map((link) => link.rig))];
+  const books = await Promise.all(rigs.map((rig) => api.poses(rig)));
+  return new Map(rigs.map((rig, r) => [rig, books[r].map(({ name, tags, values }) => ({ name, tags, values }))]));
 }
 
 function makePictures(shot: Shot, recipe: Recipe, onProgress: (share: number) => void): Making {
@@ -173,6 +185,7 @@ export function secondsLeft({ state, share, begun }: Job, now: number): number |
 /** How files are made, in a line. */
 function filesWords(shot: Shot, format: FormatName, { frames, clips, keys, rate, travel }: Choices): string {
   const parts: string[] = [formats[format].label];
+  if (format === 'archive') return parts.join('');
   if (frames) parts.push(`frames ${frames.first} to ${frames.last}`);
   if (clips.length > 0)
     parts.push(clips.length === 1 ? (shot.clips.get(clips[0])?.name ?? 'a clip') : `${clips.length} clips`);

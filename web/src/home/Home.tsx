@@ -8,6 +8,7 @@ import { api } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { NameDialog } from '../ui/Dialog.tsx';
 import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
+import { chooseArchive, openArchive } from './open-archive.ts';
 import { ShotCard } from './ShotCard.tsx';
 
 /** What a shot is called that nobody gives a name: the next number, as the others are numbered. */
@@ -67,6 +68,11 @@ export function Home() {
       action: 'Begin',
       done: async (name) => navigate(`/shots/${await api.newShot(production.id, name)}`),
     });
+  /** A file is chosen within the press that asks for it. */
+  const fromArchive = async (production: Production) => {
+    const file = await chooseArchive();
+    if (file) act.mutate(async () => navigate(`/shots/${await openArchive(production.id, file)}`));
+  };
   const newProduction = () =>
     setNaming({
       title: 'A new production',
@@ -125,6 +131,7 @@ export function Home() {
             onNewShot={() => newShot(production)}
             onRename={() => rename('productions', production)}
             onDuplicate={() => act.mutate(() => api.duplicate('productions', production.id))}
+            onArchive={() => void fromArchive(production)}
             onBin={() => toBin('productions', production)}
             shotMenu={(shot) => ({
               onRename: () => rename('shots', shot),
@@ -150,6 +157,8 @@ interface ItemActions {
   readonly onRename: () => void;
   readonly onDuplicate: () => void;
   readonly onBin: () => void;
+  /** Opens a shot out of an archive; a shot itself cannot. */
+  readonly onArchive?: () => void;
 }
 
 /** @param twins how many of the same name stand before it */
@@ -197,7 +206,7 @@ function ProductionRow({
   );
 }
 
-function ItemMenu({ of, onRename, onDuplicate, onBin }: { of: string } & ItemActions) {
+function ItemMenu({ of, onRename, onDuplicate, onBin, onArchive }: { of: string } & ItemActions) {
   return (
     <Menu
       align="end"
@@ -207,6 +216,7 @@ function ItemMenu({ of, onRename, onDuplicate, onBin }: { of: string } & ItemAct
         </Button>
       }
     >
+      {onArchive ? <MenuItem onPick={onArchive}>open an archive…</MenuItem> : null}
       <MenuItem onPick={onRename}>rename…</MenuItem>
       <MenuItem onPick={onDuplicate}>duplicate</MenuItem>
       <MenuLine />

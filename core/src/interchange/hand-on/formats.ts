@@ -6,7 +6,7 @@ export interface Format {
   readonly extension: string;
   readonly type: string;
   /** The choices that mean nothing in it. */
-  readonly without: readonly ('keys' | 'rate' | 'travel' | 'joints' | 'placing')[];
+  readonly without: readonly ('motions' | 'keys' | 'rate' | 'travel' | 'joints' | 'placing' | 'names')[];
 }
 
 export const formats = {
@@ -52,6 +52,13 @@ export const formats = {
     extension: 'csv',
     type: 'text/csv',
     without: ['keys', 'joints', 'placing'],
+  },
+  archive: {
+    label: 'Varrup archive',
+    about: 'The shot as it is, with the rigs it links and their pose books: to keep, and to open in another Varrup.',
+    extension: 'zip',
+    type: 'application/zip',
+    without: ['motions', 'keys', 'rate', 'travel', 'joints', 'placing', 'names'],
   },
 } as const satisfies Record<string, Format>;
 

@@ -2,6 +2,8 @@ import { strToU8 } from 'fflate';
 import { castOrder, withDescendants } from '../../document/hierarchy.ts';
 import type { Shot } from '../../document/shot.ts';
 import { Refused } from '../../schema/refused.ts';
+import type { Archive } from '../archive/archive.ts';
+import { writeArchive } from '../archive/write.ts';
 import { bake, type StandIn } from '../bake/bake.ts';
 import type { Choices } from '../bake/choices.ts';
 import type { LeftOut } from '../bake/plan.ts';
@@ -43,7 +45,7 @@ export interface Handed {
 
 /**
  * Makes the files of a shot that are handed on.
- * @param onProgress is told how much is done, from 0 to 1
+ * @param onProgress is told how much is done, from 0 to 1 @param poses the pose books of its rigs, for an archive
  * @throws Refused with a sentence, where there is nothing to hand on or too much
  */
 export async function handOn(
@@ -51,7 +53,9 @@ export async function handOn(
   format: FormatName,
   choices: Choices,
   onProgress: (share: number) => void = () => {},
+  poses: Archive['poses'] = new Map(),
 ): Promise<Handed> {
+  if (format === 'archive') return archived(shot, poses);
   if (!choices.frames && choices.clips.length === 0)
     throw new Refused('There is no motion to hand on: choose frames of the shot, or clips.');
   return makers[format](shot, choices, onProgress);
@@ -59,7 +63,7 @@ export async function handOn(
 
 type Maker = (shot: Shot, choices: Choices, onProgress: (share: number) => void) => Promise<Handed>;
 
-const makers: Record<FormatName, Maker> = {
+const makers: Record<Exclude<FormatName, 'archive'>, Maker> = {
   async glb(shot, choices, onProgress) {
     const { scene, about } = baked(shot, choices, onProgress);
     return { files: [file(shot.name, 'glb', await writeGlb(scene))], ...about };
@@ -114,6 +118,11 @@ function baked(shot: Shot, choices: Choices, onProgress: (share: number) => void
     }),
   };
   return { scene, about };
+}
+
+function archived(shot: Shot, poses: Archive['poses']): Handed {
+  const files = [file(shot.name, 'archive', writeArchive({ shot, poses }))];
+  return { files, motions: [], left: [], stand: [] };
 }
 
 function tables(shot: Shot, choices: Choices, form: TableForm): Handed {
