@@ -223,3 +223,20 @@ test('gait', async ({ page }) => {
   await toFrame(page, 0);
   await picture(page, 'gait');
 });
+
+test('hand on', async ({ page }) => {
+  await openShotCalled(page, '03 Goat on the wall');
+  await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Hand on' }).click();
+  await toFrame(page, 10);
+  await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'hand on', exact: true }).click(),
+  ]);
+  await page.getByRole('button', { name: 'play it in the playground' }).click();
+  const difference = page.getByRole('region', { name: 'Difference' });
+  await expect(difference.getByRole('status')).toContainText('mm apart at most', { timeout: 60_000 });
+  // It has answered for all frames; now it shows the one the stage is at.
+  await page.keyboard.press('ArrowRight');
+  await toFrame(page, 0);
+  await picture(page, 'hand-on');
+});

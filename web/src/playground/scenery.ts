@@ -26,7 +26,10 @@ export class Scenery {
     // A ground that the file brings itself lies on top.
     this.#ground.position.y = -0.004;
     this.#sun.castShadow = true;
-    this.#sun.shadow.mapSize.set(1024, 1024);
+    this.#sun.shadow.mapSize.set(2048, 2048);
+    // Or surfaces that slant to the light would shade themselves in stripes.
+    this.#sun.shadow.bias = -0.0004;
+    this.#sun.shadow.normalBias = 0.03;
     this.#scene.add(this.#ground, this.#sun, this.#sun.target, new THREE.HemisphereLight(0xffffff, 0xb8a98c, 1.6));
   }
 

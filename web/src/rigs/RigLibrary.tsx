@@ -32,7 +32,8 @@ export function RigLibrary() {
         <h1 className="text-[17px] font-semibold">Rigs</h1>
         <p className="mt-1 max-w-2xl text-graphite">
           Shots link these at a version and cannot change them. In a shot, <b className="font-medium">bring in…</b> and
-          then <b className="font-medium">a rig</b> links one. Building and importing rigs will have its place here.
+          then <b className="font-medium">a rig</b> links one, <b className="font-medium">a file</b> makes one of glTF
+          or BVH. Building rigs will have its place here.
         </p>
         {isPending ? (
           <p role="status" className="mt-6 text-graphite">
