@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
-import { newShot, openCopy, saved } from '../desk.ts';
+import { keyedBall, newShot, openCopy, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 const CAPTURE = `HIERARCHY
@@ -87,6 +87,113 @@ test('what was handed on comes in again, in another shot', async ({ page }) => {
       .map((c) => c.name)
       .sort(),
   ).toEqual(['Act', 'Bite', 'Doze_off']);
+});
+
+/** A skeleton of somebody else, in centimetres and with names of their own, that walks two steps. */
+const WALKER = (() => {
+  const joint = (name: string, offset: string, inner = '  End Site\n  {\n    OFFSET 0 -5 5\n  }\n') =>
+    `JOINT ${name}\n{\n  OFFSET ${offset}\n  CHANNELS 3 Zrotation Xrotation Yrotation\n${inner}}\n`;
+  const leg = (s: string, x: number) =>
+    joint(`${s}UpLeg`, `${x} -5 0`, joint(`${s}Leg`, '0 -45 0', joint(`${s}Foot`, '0 -45 0')));
+  const arm = (s: string, x: number) =>
+    joint(
+      `${s}Shoulder`,
+      `${x} 10 0`,
+      joint(`${s}Arm`, `${x} 0 0`, joint(`${s}ForeArm`, `${3 * x} 0 0`, joint(`${s}Hand`, `${3 * x} 0 0`))),
+    );
+  const chest = joint('Spine', '0 20 0', joint('Head', '0 40 0') + arm('Left', 8) + arm('Right', -8));
+  const root = `HIERARCHY\nROOT Hips\n{\n  OFFSET 0 0 0\n  CHANNELS 6 Xposition Yposition Zposition Zrotation Xrotation Yrotation\n${chest}${leg('Left', 10)}${leg('Right', -10)}}\n`;
+  const rows = Array.from({ length: 25 }, (_, f) => {
+    const swing = 25 * Math.sin((f / 24) * 2 * Math.PI);
+    const arms = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
+    return [
+      0,
+      95,
+      f * 4,
+      0,
+      0,
+      0,
+      0,
+      0,
+      0,
+      0,
+      0,
+      0,
+      ...arms,
+      ...arms,
+      0,
+      swing,
+      0,
+      0,
+      5,
+      0,
+      0,
+      0,
+      0,
+      0,
+      -swing,
+      0,
+      0,
+      5,
+      0,
+      0,
+      0,
+      0,
+    ].join(' ');
+  });
+  return `${root}MOTION\nFrames: 25\nFrame Time: 0.0416667\n${rows.join('\n')}\n`;
+})();
+
+test('a capture of somebody else is put onto the porter: parts are found and can be corrected, and it is a clip of its own', async ({
+  page,
+}) => {
+  const id = await openCopy(page, '00 Practice floor');
+  await choose(page, { name: 'strange walk.bvh', mimeType: 'text/plain', buffer: Buffer.from(WALKER) });
+  const card = page.getByRole('dialog', { name: 'Bring in a file' });
+  await card.getByLabel('it becomes').selectOption({ label: 'a clip of Porter' });
+  await expect(card).toContainText('17 of 17 parts of the body found');
+  await card.getByText('17 of 17').click();
+  await card.getByLabel('head', { exact: true }).selectOption({ label: 'nothing' });
+  await expect(card).toContainText('16 of 17');
+  await card.getByLabel('hips', { exact: true }).selectOption({ label: 'nothing' });
+  await expect(card.getByRole('button', { name: 'put it on' })).toBeDisabled();
+  await card.getByLabel('hips', { exact: true }).selectOption({ label: 'Hips' });
+  await card.getByRole('button', { name: 'put it on' }).click();
+  await expect(card).toBeHidden();
+  const shot = (await saved(page, id)) as unknown as {
+    clips: Record<string, { name: string; length: number; kept: unknown }>;
+    members: Record<string, { id: string; name: string }>;
+    curves: Record<string, { keys: { frame: number; value: number }[] }>;
+  };
+  const [clip] = Object.values(shot.clips);
+  expect(clip).toMatchObject({ name: 'strange walk', length: 24, kept: null });
+  // The hips get on by 96 cm there, and as much further as the porter's legs are longer.
+  const moved = Object.entries(shot.curves).filter(([path]) => /hips\.move\.z$/.test(path));
+  const keys = moved[0][1].keys;
+  expect(Math.abs(keys[keys.length - 1].value - keys[0].value)).toBeGreaterThan(0.8);
+  await page.keyboard.press('Control+z');
+  expect(((await saved(page, id)) as unknown as { clips: object }).clips).toEqual({});
+});
+
+test('a table of curves gives the channels it names their keys, as one step, and tells what it does not find', async ({
+  page,
+}) => {
+  const { id, path } = await keyedBall(page, 'Table', [[1, 1]]);
+  const [ball] = Object.values((await saved(page, id)).members);
+  const table = `frame,seconds,${ball.name}: move y (m),Nobody: move x (m)\n1,0,0.5,1\n13,0.5,2,1\n`;
+  await choose(page, { name: 'curves.csv', mimeType: 'text/csv', buffer: Buffer.from(table) });
+  const card = page.getByRole('dialog', { name: 'Bring in a file' });
+  await expect(card).toContainText('1 channel gets its curve from it, 2 keys');
+  await expect(card).toContainText('Nobody: move x: nobody in the shot is called so');
+  await card.getByRole('button', { name: 'take them in' }).click();
+  await expect(card).toBeHidden();
+  const keys = async () => (await saved(page, id)).curves[path].keys.map((k) => [k.frame, k.value]);
+  expect(await keys()).toEqual([
+    [1, 0.5],
+    [13, 2],
+  ]);
+  await page.keyboard.press('Control+z');
+  expect(await keys()).toEqual([[1, 1]]);
 });
 
 test('a shot goes out as an archive and opens from it as it was', async ({ page }) => {

@@ -10,6 +10,7 @@ export { type CapturedMotion, capturesOf } from './bvh/of-rig.ts';
 export { readBvh } from './bvh/read.ts';
 export { writeBvh } from './bvh/write.ts';
 export { curveTablesOf } from './csv/of-shot.ts';
+export { curvesFor, type FoundCurves, takeInCurves } from './csv/onto-shot.ts';
 export { readCurveTable } from './csv/read.ts';
 export { type CurveColumn, type CurveTable, type TableForm, tableForms } from './csv/table.ts';
 export { writeCurveTable } from './csv/write.ts';
@@ -18,6 +19,8 @@ export { writeGlb, writeGltf } from './gltf/write.ts';
 export { type Format, type FormatName, formatNames, formats } from './hand-on/formats.ts';
 export { type Handed, type HandedFile, type HandedMotion, handOn } from './hand-on/hand-on.ts';
 export { type Remark, remarksOf } from './hand-on/remarks.ts';
+export { type CaptureOnto, type Put, putOntoRig, rigRoles, sceneRoles } from './onto-rig/onto-rig.ts';
+export { neededRoles, type Pairing, type Role, roles } from './onto-rig/roles.ts';
 export { pointCachesOf } from './points/of-shot.ts';
 export type { PointCache } from './points/points.ts';
 export { readPointCache } from './points/read.ts';
@@ -36,7 +39,7 @@ export type {
   SceneSkin,
   Track,
 } from './scene/scene.ts';
-export { clipsOfMotions, takeInRig } from './take-in/clips.ts';
+export { clipsOfMotions, takeInClip, takeInRig } from './take-in/clips.ts';
 export { layFigure } from './take-in/lay-figure.ts';
 export { offFrames, onFrames } from './take-in/on-frames.ts';
 export { rigOfScene, type TakenMotion, type TakenRig } from './take-in/rig-of-scene.ts';

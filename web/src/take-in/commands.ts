@@ -3,7 +3,7 @@ import { useShot } from '../shot/shot-store.ts';
 import { takeFiles } from './taking.ts';
 
 /** What can be brought in from a file. */
-const ACCEPTED = '.glb,.gltf,.bvh,.bin,.png,.jpg,.jpeg';
+const ACCEPTED = '.glb,.gltf,.bvh,.csv,.bin,.png,.jpg,.jpeg';
 
 /** Asks for files, and reads them. */
 function chooseFiles(): void {
@@ -18,7 +18,7 @@ function chooseFiles(): void {
 announce([
   {
     id: 'cast.file',
-    label: 'Bring in a file: glTF or BVH…',
+    label: 'Bring in a file: glTF, BVH or curves…',
     group: 'Cast',
     run: chooseFiles,
     enabled: () => useShot.getState().shot !== null,

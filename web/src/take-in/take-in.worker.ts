@@ -1,7 +1,12 @@
 import {
+  type CaptureOnto,
+  type CurveTable,
   layFigure,
   newId,
+  type Put,
+  putOntoRig,
   readBvh,
+  readCurveTable,
   readGltf,
   rigOfScene,
   type Scene,
@@ -9,9 +14,12 @@ import {
   type TakenRig,
 } from '@varrup/core';
 import * as Comlink from 'comlink';
+import { Mirrored, type News } from '../mirror/mirror.ts';
 
 /** A file that came in, as a rig, and what is to be known of it. */
 export interface TakenFile extends TakenRig {
+  /** What was read, to be put onto another rig. */
+  readonly scene: Scene;
   readonly name: string;
   readonly joints: number;
   readonly vertices: number;
@@ -27,7 +35,7 @@ const nameOf = (file: string): string =>
 
 async function sceneOf(files: readonly File[]): Promise<{ scene: Scene; left: readonly string[]; name: string }> {
   const main = files.find((f) => /\.(glb|gltf|bvh)$/i.test(f.name));
-  if (!main) throw new Error('None of these files is glTF (.glb, .gltf) or BVH (.bvh).');
+  if (!main) throw new Error('None of these files is glTF (.glb, .gltf), BVH (.bvh) or a table of curves (.csv).');
   const name = nameOf(main.name);
   if (/\.bvh$/i.test(main.name)) {
     const { scene, unit } = sceneOfCapture(readBvh(await main.text()), name);
@@ -45,14 +53,20 @@ async function sceneOf(files: readonly File[]): Promise<{ scene: Scene; left: re
 
 /** Reading files off the interface's thread. */
 export const taker = {
+  /** @throws an error with a sentence, where it is no table of curves */
+  table: async (file: File): Promise<CurveTable> => readCurveTable(await file.text()),
+
   /** @throws an error with a sentence, where they cannot be read */
   async read(files: readonly File[], rate: number): Promise<TakenFile> {
     const { scene, left, name } = await sceneOf(files);
     const taken = rigOfScene(scene, { id: newId(), name, rate });
     const { joints, meshes } = taken.rig;
     const vertices = meshes.reduce((sum, mesh) => sum + mesh.positions.length / 3, 0);
-    return { ...taken, left: [...left, ...taken.left], name, joints: joints.length, vertices };
+    return { ...taken, scene, left: [...left, ...taken.left], name, joints: joints.length, vertices };
   },
+
+  /** Puts a motion onto a rig of a shot. @throws an error with a sentence, where it does not go */
+  put: (shot: News, putting: CaptureOnto): Put => putOntoRig(new Mirrored().hear(shot), putting),
 };
 
 Comlink.expose(taker);

@@ -1,7 +1,18 @@
-import { clipsOfMotions, newRigMembers, onFrames, takeInRig } from '@varrup/core';
+import {
+  clipsOfMotions,
+  curvesFor,
+  type FoundCurves,
+  newRigMembers,
+  onFrames,
+  type Pairing,
+  takeInClip,
+  takeInCurves,
+  takeInRig,
+} from '@varrup/core';
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
 import { api } from '../api/client.ts';
+import { wholeOf } from '../mirror/mirror.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { useQuestion } from '../view/questions.ts';
 import { select } from '../view/selection.ts';
@@ -12,10 +23,12 @@ export interface Taking {
   readonly state: 'none' | 'reading' | 'read' | 'refused' | 'keeping';
   readonly names: readonly string[];
   readonly taken: TakenFile | null;
+  /** The curves of a table that found their channels. */
+  readonly found: FoundCurves | null;
   readonly problem: string | null;
 }
 
-const NONE: Taking = { state: 'none', names: [], taken: null, problem: null };
+const NONE: Taking = { state: 'none', names: [], taken: null, found: null, problem: null };
 export const useTaking = create<Taking>(() => NONE);
 
 let worker: Worker | null = null;
@@ -30,7 +43,14 @@ export async function takeFiles(files: readonly File[]): Promise<void> {
   const own = new Worker(new URL('./take-in.worker.ts', import.meta.url), { type: 'module' });
   worker = own;
   try {
-    const taken = await Comlink.wrap<typeof taker>(own).read(files, committed.rate);
+    const remote = Comlink.wrap<typeof taker>(own);
+    const table = files.find((file) => /\.csv$/i.test(file.name));
+    if (table) {
+      const found = curvesFor(committed, await remote.table(table));
+      if (worker === own) useTaking.setState({ state: 'read', found });
+      return;
+    }
+    const taken = await remote.read(files, committed.rate);
     if (worker === own) useTaking.setState({ state: 'read', taken });
   } catch (error) {
     if (worker === own) useTaking.setState({ state: 'refused', problem: (error as Error).message });
@@ -74,4 +94,45 @@ export async function takeIn(wanted: readonly number[], frames: boolean): Promis
   } catch (error) {
     useTaking.setState({ state: 'refused', problem: (error as Error).message });
   }
+}
+
+/** Puts a motion of the file that was read onto a rig of the shot, in a worker, as a clip of it. */
+export async function putOnto(rig: string, motion: number, pairing: Pairing): Promise<void> {
+  const { taken } = useTaking.getState();
+  const { committed } = useShot.getState();
+  if (!taken || !committed) return;
+  useTaking.setState({ state: 'keeping', problem: null });
+  const own = new Worker(new URL('./take-in.worker.ts', import.meta.url), { type: 'module' });
+  worker = own;
+  try {
+    const { scene, name } = taken;
+    const [only, ...others] = scene.motions;
+    const putting = {
+      rig,
+      scene,
+      motion: scene.motions[motion],
+      name: others.length === 0 ? name : (scene.motions[motion] ?? only).name,
+      pairing,
+      tolerance: { millimetres: 0.5, degrees: 0.1 },
+    };
+    const { clip } = await Comlink.wrap<typeof taker>(own).put(wholeOf(committed), putting);
+    if (worker !== own) return;
+    useShot.getState().run(takeInClip, { clip });
+    select([rig]);
+    leaveFiles();
+    useQuestion.getState().ask(null);
+  } catch (error) {
+    if (worker === own) useTaking.setState({ state: 'read', problem: (error as Error).message });
+  } finally {
+    own.terminate();
+  }
+}
+
+/** Gives the channels that were found their curves, as one step. */
+export function takeCurves(): void {
+  const { found } = useTaking.getState();
+  if (!found || found.curves.size === 0) return;
+  useShot.getState().run(takeInCurves, { curves: Object.fromEntries(found.curves) });
+  leaveFiles();
+  useQuestion.getState().ask(null);
 }

@@ -41,8 +41,8 @@ export function bake(shot: Shot, choices: Choices, onProgress: (share: number) =
   const nodes = planned.map((p) => p.node);
   const reaches = reachesOf(nodes, bodies.meshes, skins);
   const laid = runs.map((run, i) => {
-    onProgress(i / runs.length);
-    return layMotion(run, planned, reaches, choices, shot.rate);
+    const within = (share: number) => onProgress((i + share) / runs.length);
+    return layMotion(run, planned, reaches, choices, shot.rate, within);
   });
   const names = new Names(choices.plainNames);
   const motions = laid.map(({ motion }): Motion => ({ ...motion, name: names.give(motion.name) }));

@@ -3,6 +3,7 @@ import type { Motion, SceneNode, Track, TrackOf } from '../scene/scene.ts';
 import type { Choices } from './choices.ts';
 import { type Fitted, type FittedKey, fit } from './fit.ts';
 import { farthest, type LaidTrack, type Reaches } from './measure.ts';
+import { PLACE } from './mover.ts';
 import type { PlannedNode } from './plan.ts';
 import type { Run } from './runs.ts';
 import { type Moment, Samples } from './samples.ts';
@@ -36,9 +37,15 @@ interface Candidate {
   readonly part: Part;
 }
 
+/** How many numbers of all moments are kept at once: five arrays of them are some hundred and fifty megabytes. */
+const AT_ONCE = 4_000_000;
+/** However long a run is, as many numbers of a moment go together. */
+const TOGETHER = 2_000;
+
 /**
- * Makes a motion of a run: looks at every frame and between, and lays keys as was chosen. Where what nodes add up to goes further
- * than the tolerance, they are laid again, closer.
+ * Makes a motion of a run: looks at every frame and between, and lays keys as was chosen. What hangs together is laid together, and a
+ * large cast part by part, so that it stays in bounds.
+ * @param onProgress is told how much is done, from 0 to 1
  */
 export function layMotion(
   run: Run,
@@ -46,8 +53,57 @@ export function layMotion(
   reaches: Reaches,
   choices: Choices,
   rate: number,
+  onProgress: (share: number) => void,
 ): Laid {
-  const { candidates, samples } = look(run, planned);
+  const groups = groupsOf(planned, AT_ONCE / ((run.last - run.first + 1) * LOOKS));
+  const laid = groups.map((group, g) => {
+    onProgress(g / groups.length);
+    return layGroup(run, planned, group, reaches, choices, rate);
+  });
+  const tracks = laid.flatMap((l) => l.motion.tracks);
+  return {
+    motion: { name: run.name, seconds: (run.last - run.first) / rate, tracks },
+    keys: laid.reduce((sum, l) => sum + l.keys, 0),
+    millimetres: Math.max(0, ...laid.map((l) => l.millimetres)),
+    degrees: Math.max(0, ...laid.map((l) => l.degrees)),
+  };
+}
+
+/** The nodes in parts of about so many numbers; those that hang on one another stay together. */
+export function groupsOf(
+  planned: readonly { readonly node: SceneNode; readonly member: string }[],
+  most: number,
+): Set<number>[] {
+  const root = new Int32Array(planned.length);
+  planned.forEach(({ node: { parent } }, n) => {
+    // What everything stands on where up is another way does not move, and holds nothing together.
+    root[n] = parent < 0 || planned[parent].member === '' ? n : root[parent];
+  });
+  const byRoot = new Map<number, number[]>();
+  root.forEach((r, n) => {
+    byRoot.set(r, [...(byRoot.get(r) ?? []), n]);
+  });
+  const groups: Set<number>[] = [new Set()];
+  for (const nodes of byRoot.values()) {
+    const last = groups[groups.length - 1];
+    const isFull = last.size > 0 && (last.size + nodes.length) * PLACE > Math.max(most, TOGETHER);
+    const group = isFull ? new Set<number>() : last;
+    if (isFull) groups.push(group);
+    for (const node of nodes) group.add(node);
+  }
+  return groups;
+}
+
+/** Lays the keys of some nodes. Where what nodes add up to goes further than the tolerance, they are laid again, closer. */
+function layGroup(
+  run: Run,
+  planned: readonly PlannedNode[],
+  group: ReadonlySet<number>,
+  reaches: Reaches,
+  choices: Choices,
+  rate: number,
+): Laid {
+  const { candidates, samples } = look(run, planned, group);
   const nodes = planned.map((p) => p.node);
   const { keys, tolerance } = choices;
   const every = keys === 'every';
@@ -78,13 +134,18 @@ export function layMotion(
   }
 }
 
-/** Everything that moves in a run, and where its numbers are looked up. */
-function look(run: Run, planned: readonly PlannedNode[]): { candidates: Candidate[]; samples: Samples } {
+/** Everything of some nodes that moves in a run, and where its numbers are looked up. */
+function look(
+  run: Run,
+  planned: readonly PlannedNode[],
+  group: ReadonlySet<number>,
+): { candidates: Candidate[]; samples: Samples } {
   const layout: Layout = run.program.layout;
   const candidates: Candidate[] = [];
   const movers = [];
   let at = 0;
   for (const [node, plan] of planned.entries()) {
+    if (!group.has(node)) continue;
     if (run.rig !== null && !(plan.inClips && plan.member === run.rig)) continue;
     for (const read of [plan.place, plan.weights]) {
       if (!read) continue;

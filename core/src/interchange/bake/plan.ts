@@ -281,7 +281,9 @@ class Planner {
   }
 
   #camera(member: Member) {
-    return { view: this.#frame.value(member.id, 'view') ?? 0.6, near: 0.1, far: 500 };
+    // Curves may lead it to where no picture is.
+    const view = Math.min(2.6, Math.max(0.02, this.#frame.value(member.id, 'view') ?? 0.6));
+    return { view, near: 0.1, far: 500 };
   }
 
   #light(member: Member) {

@@ -4,6 +4,7 @@ import { channelPath } from '../../document/channels.ts';
 import { type Clip, clipFrames } from '../../document/clip.ts';
 import type { Member } from '../../document/member.ts';
 import type { ControlSet, Shot } from '../../document/shot.ts';
+import { memberWords } from '../../document/words.ts';
 import { freeClipName, newClip, takeUpClip } from '../../edit/commands/clips.ts';
 import { bringRig } from '../../edit/commands/rigs.ts';
 import { defineCommand } from '../../edit/edit.ts';
@@ -72,4 +73,11 @@ export const takeInRig = defineCommand<{
     const laid = { ...brought, clips: brought.clips.withAll(clips.map((clip) => [clip.id, clip] as const)) };
     return takeUpClip.apply(laid, { id: clips[0].id });
   },
+});
+
+/** Gives a rig a clip that came in, and takes it up. */
+export const takeInClip = defineCommand<{ clip: Clip }>({
+  name: 'clip.takeIn',
+  label: ({ clip }, shot) => `put ${clip.name} onto ${memberWords(shot, [clip.rig])}`,
+  apply: (shot, { clip }) => takeUpClip.apply({ ...shot, clips: shot.clips.with(clip.id, clip) }, { id: clip.id }),
 });
