@@ -3,11 +3,13 @@ import {
   type Choices,
   capturesOf,
   layFigure,
+  putOntoRig,
   readBvh,
   readGltf,
   rigOfScene,
   type Shot,
   sceneOfCapture,
+  sceneRoles,
   usualChoices,
   writeBvh,
   writeGlb,
@@ -40,6 +42,19 @@ function captured(frames: number): string {
 const [short, long] = [captured(1_000), captured(4_000)];
 const takeIn = (text: string) =>
   rigOfScene(layFigure(sceneOfCapture(readBvh(text), 'Capture').scene), { id: 'c', name: 'C', rate: 24 });
+const onto = (text: string) => {
+  const { scene } = sceneOfCapture(readBvh(text), 'Capture');
+  const [motion] = scene.motions;
+  const pairing = sceneRoles(scene, motion);
+  return putOntoRig(porters, {
+    rig: walk.rig,
+    scene,
+    motion,
+    name: 'C',
+    pairing,
+    tolerance: { millimetres: 0.5, degrees: 0.1 },
+  });
+};
 const [quick, slow] = [await median(() => takeIn(short)), await median(() => takeIn(long))];
 
 report([
@@ -48,4 +63,5 @@ report([
   row('the same read', await median(() => readGltf(glb)), 'ms', 300),
   row('a capture of 4,000 frames and 30 joints, read and taken in', slow, 'ms', 3_000),
   row('the same a frame, against 1,000 frames', slow / 4 / quick, 'ratio', 1.5),
+  row('the same read and put onto the porter', await median(() => onto(long)), 'ms', 3_000),
 ]);

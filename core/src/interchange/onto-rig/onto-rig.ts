@@ -11,6 +11,7 @@ import { placeOf } from '../../evaluate/layout.ts';
 import { Program } from '../../evaluate/program.ts';
 import { compose, invert, multiply, turnOf } from '../../pose/affine.ts';
 import { quaternionMultiply, quaternionTurn } from '../../pose/quaternion.ts';
+import type { RigLimb } from '../../rig/definition.ts';
 import type { PlacedRig } from '../../rig/placed.ts';
 import type { Quaternion } from '../../schema/numbers.ts';
 import { Refused } from '../../schema/refused.ts';
@@ -127,6 +128,11 @@ function curveOf(
   return thinned(curve, unit === '°' ? (degrees * Math.PI) / 180 : millimetres / 1000).curve;
 }
 
+/** Leads a control to a turn from its rest and, where one is given, to a place, both in the rig's space. */
+type Lead = (control: string, turned: Quaternion, place: Vector3 | null) => void;
+
+const bothSides = ['L', 'R'] as const;
+
 const wanted = new Float64Array(16);
 const turnScratch = new Float64Array(4);
 
@@ -143,6 +149,7 @@ class TargetBody {
   readonly #roles: Pairing;
   /** For limbs and hands: what takes the rest of this body's bone onto that of the other. */
   readonly #corrections = new Map<Role, Quaternion>();
+  readonly #places = new Map<string, number>();
   readonly #torso: number;
   /** How much higher the other body must be at rest for its feet to stand as these do: many skeletons rest with their hips on the ground. */
   readonly #lift: number;
@@ -229,11 +236,12 @@ class TargetBody {
     const stand = (role: Role): Stand | null => (this.#pairing[role] < 0 ? null : body[this.#pairing[role]]);
     const hips = stand('hips')!;
     const at = this.#grown(hips.place, 'hips', this.scale);
-    const put = (control: string, turned: Quaternion, place: Vector3 | null) =>
+    const put: Lead = (control, turned, place) =>
       this.#put(control, this.#worldTurn(turned), place && this.#worldPlace(place), out);
     const spine = rig.spines.find((s) => jointAt.get(s.joints[0]) === this.#roles.hips);
     const hipsControl = spine?.from.is === 'control' ? spine.from.id : this.#moverOf(this.#roles.hips);
     if (hipsControl) put(hipsControl, hips.turned, this.#besideJoint(hipsControl, this.#roles.hips, at, hips.turned));
+    this.#settle();
     const chest = stand('chest');
     if (chest && this.#roles.chest >= 0) {
       const control = spine?.to.is === 'control' ? spine.to.id : this.#moverOf(this.#roles.chest);
@@ -247,60 +255,61 @@ class TargetBody {
       );
       if (control) put(control, chest.turned, this.#besideJoint(control, this.#roles.chest, place, chest.turned));
     }
+    this.#settle();
     const head = stand('head');
     const neck = rig.spines.find((s) => jointAt.get(s.joints[s.joints.length - 1]) === this.#roles.head);
     const headControl =
       neck?.to.is === 'control' ? neck.to.id : this.#roles.head >= 0 ? this.#moverOf(this.#roles.head) : null;
     if (head && headControl) put(headControl, head.turned, null);
-    for (const side of ['L', 'R'] as const) {
+    // What stands on the same level is led together, and then what hangs on it follows.
+    for (const side of bothSides) {
       const shoulder = stand(`shoulder${side}`);
       const mover = this.#roles[`shoulder${side}`] >= 0 ? this.#moverOf(this.#roles[`shoulder${side}`]) : null;
       if (shoulder && mover) put(mover, shoulder.turned, null);
-      this.#followArm(side, stand, put);
-      this.#followLeg(side, stand, put);
+      this.#leadFoot(side, stand, put);
+    }
+    this.#settle();
+    for (const [i, part] of (['arm', 'forearm', 'hand'] as const).entries()) {
+      for (const side of bothSides) {
+        const role = `${part}${side}` as const;
+        const limb = this.#limbOf(`arm${side}`);
+        const there = stand(role);
+        if (limb && there) put(limb.joints[i], this.#corrected(role, there.turned), null);
+        if (i === 0) this.#leadKnee(side, stand, put);
+      }
+      this.#settle();
     }
     return out;
   }
 
-  #followArm(
-    side: 'L' | 'R',
-    stand: (role: Role) => Stand | null,
-    put: (control: string, turned: Quaternion, place: null) => void,
-  ): void {
+  #limbOf(upper: Role): RigLimb | undefined {
     const { rig, jointAt } = this.#placed.compiled;
-    const limb = rig.limbs.find((l) => jointAt.get(l.upper) === this.#roles[`arm${side}`]);
-    if (!limb) return;
-    (['arm', 'forearm', 'hand'] as const).forEach((part, i) => {
-      const role = `${part}${side}` as Role;
-      const there = stand(role);
-      if (there) put(limb.joints[i], this.#corrected(role, there.turned), null);
-    });
+    return rig.limbs.find((l) => jointAt.get(l.upper) === this.#roles[upper]);
   }
 
-  #followLeg(
-    side: 'L' | 'R',
-    stand: (role: Role) => Stand | null,
-    put: (control: string, turned: Quaternion, place: Vector3) => void,
-  ): void {
-    const { rig, jointAt } = this.#placed.compiled;
-    const [thigh, shin, foot] = [`thigh${side}`, `shin${side}`, `foot${side}`] as [Role, Role, Role];
-    const limb = rig.limbs.find((l) => jointAt.get(l.upper) === this.#roles[thigh]);
+  #leadFoot(side: 'L' | 'R', stand: (role: Role) => Stand | null, put: Lead): void {
+    const { rig } = this.#placed.compiled;
+    const foot: Role = `foot${side}`;
+    const limb = this.#limbOf(`thigh${side}`);
     const there = stand(foot);
     if (!limb || !there) return;
     const target =
       limb.target.is === 'control' ? limb.target.id : rig.feet.find((f) => f.id === limb.target.id)!.control;
     const place = this.#grown(there.place, foot, this.scale);
-    put(target, there.turned, this.#besideJoint(target, this.#roles[foot], place, there.turned)!);
+    put(target, there.turned, this.#besideJoint(target, this.#roles[foot], place, there.turned));
+  }
+
+  /** Where the knee would be if the leg were turned joint by joint: the pole stands before it as at rest. */
+  #leadKnee(side: 'L' | 'R', stand: (role: Role) => Stand | null, put: Lead): void {
+    const [thigh, shin] = [`thigh${side}`, `shin${side}`] as const;
+    const limb = this.#limbOf(thigh);
     const upper = stand(thigh);
-    if (!upper) return;
-    // Where the knee would be if the leg were turned joint by joint: the pole stands before it as at rest.
+    if (!limb || !upper) return;
     const turned = this.#corrected(thigh, upper.turned);
     const from = this.#jointPlace(this.#roles[thigh]);
-    const knee = plus(
-      from,
-      quaternionTurn(turned, minus(this.#restOf(this.#roles[shin]), this.#restOf(this.#roles[thigh]))),
-    );
-    put(limb.pole, turned, this.#besidePlace(limb.pole, this.#roles[shin], knee, turned));
+    const bone = minus(this.#restOf(this.#roles[shin]), this.#restOf(this.#roles[thigh]));
+    const knee = plus(from, quaternionTurn(turned, bone));
+    put(limb.pole, turned, this.#besideJoint(limb.pole, this.#roles[shin], knee, turned));
   }
 
   /** Where a joint of this body goes: as far from its rest as that of the other, so much further. */
@@ -316,10 +325,6 @@ class TargetBody {
 
   /** Where a control is whose joint is at a place, turned so from its rest. */
   #besideJoint(control: string, joint: number, place: Vector3, turned: Quaternion): Vector3 {
-    return this.#besidePlace(control, joint, place, turned);
-  }
-
-  #besidePlace(control: string, joint: number, place: Vector3, turned: Quaternion): Vector3 {
     const { rig, controlAt } = this.#placed.compiled;
     const own = rig.controls[controlAt.get(control)!].place;
     return plus(place, quaternionTurn(turned, minus(own, this.#restOf(joint))));
@@ -363,9 +368,14 @@ class TargetBody {
     )) {
       out.set(path, value);
       if (typeof value !== 'number') this.#frame.orientations.set(value, slot * 4);
-      else this.#frame.values[placeOf(layout, path)] = value;
+      else this.#frame.values[this.#placeOf(path)] = value;
     }
-    this.#settle();
+  }
+
+  #placeOf(path: string): number {
+    const known = this.#places.get(path) ?? placeOf(this.#program.layout, path);
+    this.#places.set(path, known);
+    return known;
   }
 }
 
