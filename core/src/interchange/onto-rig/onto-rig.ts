@@ -15,6 +15,7 @@ import type { RigLimb } from '../../rig/definition.ts';
 import type { PlacedRig } from '../../rig/placed.ts';
 import type { Quaternion } from '../../schema/numbers.ts';
 import { Refused } from '../../schema/refused.ts';
+import { Table } from '../../table/table.ts';
 import type { Motion, Scene, Vector3 } from '../scene/scene.ts';
 import { type Joint, neededRoles, type Pairing, type Role, rolesOf } from './roles.ts';
 import { SourceBody, type Stand } from './source.ts';
@@ -155,17 +156,10 @@ class TargetBody {
   readonly #lift: number;
 
   constructor(shot: Shot, rig: string, source: SourceBody, pairing: Pairing) {
-    // Its own keys do not count: the rig is led from its rest.
-    const controls = controlsOf(shot, rig);
-    const own = new Set(controls.map((c) => c.id));
-    const bare = shot.curves.keys().filter((path) => own.has(splitPath(path).member));
-    const clips = shot.clips
-      .values()
-      .filter((c) => c.rig === rig)
-      .map((c) => c.id);
+    // By itself and without keys: it is led from its rest, and nobody else is worked out with it.
+    const still = alone(shot, rig);
     const reach = new Map<string, ChannelValue[]>();
     this.#roles = rigRoles(shot, rig);
-    const still = { ...shot, curves: shot.curves.withoutAll(bare), clips: shot.clips.withoutAll(clips) };
     const program = new Program(still);
     const placed = program.layout.rigAt.get(program.layout.slotOf.get(rig)!)!;
     this.#shot = still;
@@ -377,6 +371,25 @@ class TargetBody {
     this.#places.set(path, known);
     return known;
   }
+}
+
+/** A rig at rest, with those who carry it, and nobody else. */
+function alone(shot: Shot, rig: string): Shot {
+  const kept = new Set(controlsOf(shot, rig).map((c) => c.id));
+  for (let up: string | null = rig; up !== null; up = shot.members.get(up)?.parent ?? null) kept.add(up);
+  const members = shot.members.values().filter((m) => kept.has(m.id));
+  const carriers = shot.curves.entries().filter(([path]) => {
+    const { member } = splitPath(path);
+    return kept.has(member) && shot.members.at(member).kind !== 'control' && member !== rig;
+  });
+  return {
+    ...shot,
+    members: Table.of(members.map((m) => [m.id, { ...m, holds: [] }])),
+    curves: Table.of(carriers),
+    formulas: Table.empty(),
+    clips: Table.empty(),
+    loose: Table.empty(),
+  };
 }
 
 const plus = (a: Vector3, b: Vector3): Vector3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
