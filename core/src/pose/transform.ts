@@ -160,7 +160,8 @@ const isPlain = (v: Float64Array, base: number): boolean =>
   v[base + 10] === 0 &&
   v[base + 11] === 0;
 
-function turnFromQuaternion(q: Float64Array, at: number, r: Float64Array): void {
+/** Writes the columns of a unit quaternion's turn, nine numbers, into `r`. */
+export function turnFromQuaternion(q: Float64Array, at: number, r: Float64Array): void {
   const x = q[at];
   const y = q[at + 1];
   const z = q[at + 2];

@@ -35,7 +35,7 @@ function played({ keys, shape }: Fitted, time: number): number {
 
 describe('keys laid over a movement', () => {
   test('of something thrown are two: a parabola is said by its ends', () => {
-    const { shape, keys } = fit(
+    const { keys, shape } = fit(
       seriesOf(12, (t) => 3 + 2 * t - 0.2 * t * t),
       true,
       1e-5,
@@ -74,7 +74,7 @@ describe('keys laid over a movement', () => {
   });
 
   test('of something held and let jump are steps, one where it jumps', () => {
-    const { shape, keys } = fit(
+    const { keys, shape } = fit(
       seriesOf(10, (t) => (t < 4 ? 1 : 2), [4]),
       true,
       1e-6,

@@ -39,7 +39,7 @@ export function fit(series: Series, bent: boolean, tolerance: number): Fitted {
     keys.push(key(j));
     i = j;
   }
-  return { shape, keys };
+  return { keys, shape };
 }
 
 /** The furthest point that one piece from a point on reaches within the tolerance; at least the next one. */

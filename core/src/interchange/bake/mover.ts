@@ -1,7 +1,7 @@
 import type { Frame } from '../../evaluate/frame.ts';
 import type { Layout } from '../../evaluate/layout.ts';
 import { invert, multiply, quaternionOfColumns } from '../../pose/affine.ts';
-import { turnFromAngles } from '../../pose/transform.ts';
+import { turnFromAngles, turnFromQuaternion } from '../../pose/transform.ts';
 
 /** Numbers of a place: three of its move, four of its turn, three of its size. */
 export const PLACE = 10;
@@ -47,7 +47,7 @@ export function byChannels(layout: Layout, slot: number): Mover {
         const [a, b, c, d, e, f, g, h, i] = turn;
         quaternionOfColumns(out, at + 3, a, b, c, d, e, f, g, h, i);
       }
-      turnColumns(out, at + 3);
+      turnFromQuaternion(out, at + 3, turn);
       for (let c = 0; c < 3; c++) out[at + 7 + c] = values[base + 6 + c];
       // It turns and grows about its pivot: that is a move of what it stands on.
       for (let r = 0; r < 3; r++) {
@@ -57,20 +57,6 @@ export function byChannels(layout: Layout, slot: number): Mover {
       }
     },
   };
-}
-
-/** Writes the columns of a unit quaternion's turn into `turn`. */
-function turnColumns(q: Float64Array, at: number): void {
-  const [x, y, z, w] = [q[at], q[at + 1], q[at + 2], q[at + 3]];
-  turn[0] = 1 - 2 * (y * y + z * z);
-  turn[1] = 2 * (x * y + w * z);
-  turn[2] = 2 * (x * z - w * y);
-  turn[3] = 2 * (x * y - w * z);
-  turn[4] = 1 - 2 * (x * x + z * z);
-  turn[5] = 2 * (y * z + w * x);
-  turn[6] = 2 * (x * z + w * y);
-  turn[7] = 2 * (y * z - w * x);
-  turn[8] = 1 - 2 * (x * x + y * y);
 }
 
 /**
