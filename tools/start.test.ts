@@ -1,7 +1,7 @@
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeEach, expect, test, vi } from 'vitest';
-import { freePort, newFolder, READY, running, Start } from './testing/started.ts';
+import { freePort, newFolder, programOf, READY, running, Start } from './testing/started.ts';
 
 /** `npm start` at bad moments: whatever is killed, and whenever, the next start goes, and nothing is left running. */
 
@@ -13,9 +13,8 @@ beforeEach(async () => {
 });
 const begun = () => new Start(folder, port);
 
-const isPostmaster = (pid: number) =>
-  readFileSync(`/proc/${pid}/cmdline`, 'latin1').split('\0')[0].endsWith('/postgres');
-const postmaster = (): number => running(folder, join(folder, 'db')).find(isPostmaster) ?? 0;
+const postmaster = (): number =>
+  running(folder, join(folder, 'db')).find((pid) => programOf(pid).endsWith('/postgres')) ?? 0;
 const server = (): number => running(folder, 'server/dist/main.js')[0] ?? 0;
 
 /** A start that goes, with the demo in it, and ends in order. */

@@ -79,17 +79,24 @@ export class Start {
   }
 }
 
+/** What `/proc` says of a process; nothing when it has ended, as a process may between being listed and being asked about. */
+function told(pid: string | number, what: 'cmdline' | 'environ'): string {
+  try {
+    return readFileSync(`/proc/${pid}/${what}`, 'latin1');
+  } catch {
+    return '';
+  }
+}
+
+/** The program a process runs, without what it was told. */
+export const programOf = (pid: number): string => told(pid, 'cmdline').split('\0')[0];
+
 /** The processes whose command has some words in it and that belong to a folder. */
 export const running = (folder: string, words = ''): number[] =>
   readdirSync('/proc')
     .filter((name) => /^\d+$/.test(name))
     .filter((pid) => {
-      try {
-        const env = readFileSync(`/proc/${pid}/environ`, 'latin1');
-        const command = readFileSync(`/proc/${pid}/cmdline`, 'latin1');
-        return command.includes(words) && (env.includes(folder) || command.includes(folder));
-      } catch {
-        return false;
-      }
+      const command = told(pid, 'cmdline');
+      return command !== '' && command.includes(words) && (told(pid, 'environ') + command).includes(folder);
     })
     .map(Number);
