@@ -26,6 +26,21 @@ export function product(a: Bernstein, b: Bernstein): number[] {
 export const raised = (a: Bernstein, degree: number): number[] =>
   degree === a.length - 1 ? [...a] : product(a, new Array<number>(degree - a.length + 2).fill(1));
 
+/** Writes a cubic on a part of its way, from `s` to `t` (its blossom at the ends of the part). */
+export function writePart(cubic: Bernstein, s: number, t: number, out: number[]): void {
+  out[0] = blossom(cubic, s, s, s);
+  out[1] = blossom(cubic, s, s, t);
+  out[2] = blossom(cubic, s, t, t);
+  out[3] = blossom(cubic, t, t, t);
+}
+
+/** The value of a cubic where it goes another way at each of its three steps (Ramshaw, "Blossoming", 1987). */
+function blossom(a: Bernstein, r: number, s: number, t: number): number {
+  const [b0, b1, b2] = [a[0] + (a[1] - a[0]) * r, a[1] + (a[2] - a[1]) * r, a[2] + (a[3] - a[2]) * r];
+  const [c0, c1] = [b0 + (b1 - b0) * s, b1 + (b2 - b1) * s];
+  return c0 + (c1 - c0) * t;
+}
+
 /** The polynomial on the first and on the second half of its way (de Casteljau). */
 export function halves(a: Bernstein): [number[], number[]] {
   const n = a.length;

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { numberCurve } from '../testing/arbitraries.ts';
-import { halves, mostOf, product, raised } from './bernstein.ts';
+import { halves, mostOf, product, raised, writePart } from './bernstein.ts';
 import { type NumberCurve, smoothKey } from './key.ts';
 import { CurveReader, valueAt } from './sample.ts';
 import { thinned } from './thin.ts';
@@ -32,7 +32,7 @@ const value = (b: readonly number[], u: number): number => {
 };
 
 describe('polynomials by their Bernstein coefficients', () => {
-  test('products, raised degrees and halves keep the values', () => {
+  test('products, raised degrees, halves and parts keep the values', () => {
     fc.assert(
       fc.property(cubic, cubic, fc.integer({ min: 0, max: 16 }), (a, b, n) => {
         const u = n / 16;
@@ -41,6 +41,9 @@ describe('polynomials by their Bernstein coefficients', () => {
         const [first, second] = halves(a);
         expect(value(first, u)).toBeCloseTo(value(a, u / 2), 9);
         expect(value(second, u)).toBeCloseTo(value(a, 0.5 + u / 2), 9);
+        const part = [0, 0, 0, 0];
+        writePart(a, 0.2, 0.7, part);
+        expect(value(part, u)).toBeCloseTo(value(a, 0.2 + u / 2), 9);
       }),
     );
   });

@@ -1,4 +1,4 @@
-import { type Bernstein, mostOf, product, raised } from './bernstein.ts';
+import { type Bernstein, mostOf, product, raised, writePart } from './bernstein.ts';
 import { compileCurve, writeControlPoints } from './compile.ts';
 import { handleReach, handleSlope } from './handles.ts';
 import type { InHandle, Key, NumberCurve, OutHandle } from './key.ts';
@@ -82,6 +82,12 @@ class Original {
     return [this.keys[i].value, this.#control[i * 4 + 1], this.#control[i * 4 + 3], this.keys[i + 1].value];
   }
 
+  /** Whether time goes evenly along a segment, but for what rounding leaves: it is a cubic straight in frames then. */
+  goesEvenly(i: number): boolean {
+    const [a, b, c, d] = this.frames(i);
+    return Math.abs(b - (2 * a + d) / 3) + Math.abs(c - (a + 2 * d) / 3) < 1e-10 * (d - a);
+  }
+
   stepped(i: number): boolean {
     return this.keys[i].out.kind === 'stepped';
   }
@@ -112,10 +118,10 @@ function longestRun(
   return broken && broken.to - from > 1.5 * ((joined?.to ?? from + 1) - from) ? broken : joined;
 }
 
-/** The longest run that can be fitted, taking it that a longer one is harder. */
-function farthest(from: number, end: number, attempt: (to: number) => Run | null): Run | null {
+/** The longest run that can be fitted, taking it that a longer one is harder; null where none goes further than to the next key. */
+export function farthest<Fitted>(from: number, end: number, attempt: (to: number) => Fitted | null): Fitted | null {
   // Twice as far as long as it goes well, then halving between what went and what did not.
-  let best: Run | null = null;
+  let best: Fitted | null = null;
   let good = from + 1;
   let step = 1;
   let bad = end + 1;
@@ -194,25 +200,32 @@ function largestGap(original: Original, from: number, to: number, fit: Fit, limi
   const bezier: Bernstein = [a.value, a.value + fit.leave * third, b.value - fit.arrive * third, b.value];
   let most = 0;
   for (let i = from; i < to; i++) {
-    const share = original.frames(i).map((f) => (f - a.frame) / length);
-    const fits = composed(bezier, share);
-    const segment = raised(original.values(i), fits.length - 1);
-    const gap = mostOf(
-      segment.map((v, k) => v - fits[k]),
-      limit,
-    );
+    const values = original.values(i);
+    let gap: number;
+    if (original.goesEvenly(i)) {
+      const { keys } = original;
+      writePart(bezier, (keys[i].frame - a.frame) / length, (keys[i + 1].frame - a.frame) / length, evenGap);
+      for (let k = 0; k < 4; k++) evenGap[k] = values[k] - evenGap[k];
+      gap = mostOf(evenGap, limit);
+    } else {
+      const share = original.frames(i).map((f) => (f - a.frame) / length);
+      const fits = composed(bezier, share);
+      const segment = raised(values, fits.length - 1);
+      gap = mostOf(
+        segment.map((v, k) => v - fits[k]),
+        limit,
+      );
+    }
     if (gap > limit) return gap;
     most = Math.max(most, gap);
   }
   return most;
 }
 
-/**
- * A cubic of a cubic, both in Bernstein form. Where time goes evenly the inner one is linear and the degree stays 3.
- */
-function composed(outer: Bernstein, share: Bernstein): number[] {
-  const even = Math.abs(share[1] - (2 * share[0] + share[3]) / 3) + Math.abs(share[2] - (share[0] + 2 * share[3]) / 3);
-  const inner = even < 1e-12 ? [share[0], share[3]] : share;
+const evenGap = [0, 0, 0, 0];
+
+/** A cubic of a cubic, both in Bernstein form. */
+function composed(outer: Bernstein, inner: Bernstein): number[] {
   const rest = inner.map((s) => 1 - s);
   const degree = 3 * (inner.length - 1);
   const [s2, r2] = [product(inner, inner), product(rest, rest)];

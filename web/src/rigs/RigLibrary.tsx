@@ -64,10 +64,9 @@ export function RigLibrary() {
 function RigEntry({ rig }: { rig: LibraryRig }) {
   return (
     <article className="flex h-full overflow-hidden rounded-xl border border-rule bg-card" aria-label={rig.name}>
-      <RigPicture
-        link={{ rig: rig.id, version: newest(rig) }}
-        className="min-h-36 w-36 shrink-0 self-stretch bg-well"
-      />
+      <div className="shrink-0 bg-well">
+        <RigPicture link={{ rig: rig.id, version: newest(rig) }} className="size-36" />
+      </div>
       <div className="min-w-0 grow p-3">
         <h2 className="truncate font-semibold">{rig.name}</h2>
         <ul aria-label={`Versions of ${rig.name}`}>

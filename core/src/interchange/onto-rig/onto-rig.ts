@@ -1,6 +1,7 @@
 import { channelsAt } from '../../body/place-in.ts';
 import type { Curve, Key, NumberCurve, OrientationKey } from '../../curve/key.ts';
 import { thinned } from '../../curve/thin.ts';
+import { thinnedTurns } from '../../curve/thin-turns.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { type ChannelValue, channelPath, findChannel, ORIENTATION, splitPath } from '../../document/channels.ts';
 import { type Clip, clipFrames } from '../../document/clip.ts';
@@ -115,18 +116,19 @@ function curveOf(
   first: number,
   { millimetres, degrees }: CaptureOnto['tolerance'],
 ): Curve {
+  const radians = (degrees * Math.PI) / 180;
   if (path.endsWith(ORIENTATION)) {
     const keys = list.map(
       (value, f): OrientationKey => ({ frame: first + f, value: value as Quaternion, ...straight }),
     );
-    return { type: 'orientation', keys, before: 'hold', after: 'hold' };
+    return thinnedTurns({ type: 'orientation', keys, before: 'hold', after: 'hold' }, radians);
   }
   const keys = list.map((value, f): Key => ({ frame: first + f, value: value as number, ...smooth }));
   const curve: NumberCurve = { type: 'number', keys, before: 'hold', after: 'hold' };
   if (keys.length < 3) return curve;
   const { member, channel } = splitPath(path);
   const unit = findChannel(shot.members.at(member), channel, shot.rigs)?.unit;
-  return thinned(curve, unit === '°' ? (degrees * Math.PI) / 180 : millimetres / 1000).curve;
+  return thinned(curve, unit === '°' ? radians : millimetres / 1000).curve;
 }
 
 /** Leads a control to a turn from its rest and, where one is given, to a place, both in the rig's space. */
