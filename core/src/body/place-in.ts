@@ -1,5 +1,5 @@
 import type { ChannelValue } from '../document/channels.ts';
-import { channelPath, ORIENTATION, shownChannels } from '../document/channels.ts';
+import { channelPath, findChannel, ORIENTATION } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
 import { invert, multiply, turnOf } from '../pose/affine.ts';
@@ -29,10 +29,9 @@ export function channelsAt(
   if (parent < 0) local.set(world);
   else if (invert(space, 0, frame.world, parent * 16)) multiply(local, 0, space, 0, world, 0);
   else return {};
-  const open = new Set(shownChannels(member, shot.rigs).map((c) => c.id));
   const out: Record<string, ChannelValue> = {};
   const write = (channel: string, value: ChannelValue) => {
-    if (open.has(channel)) out[channelPath(id, channel)] = value;
+    if (findChannel(member, channel, shot.rigs)) out[channelPath(id, channel)] = value;
   };
   if (what !== 'turn') for (const [i, axis] of AXES.entries()) write(`move.${axis}`, local[12 + i]);
   if (what === 'move') return out;

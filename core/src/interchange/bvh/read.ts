@@ -109,7 +109,10 @@ function readFrames(words: Words, frames: number, width: number): Float64Array {
       `${frames} frames of ${width} numbers are more than the ${captureLimits.values} that can be read.`,
     );
   const values = new Float64Array(count);
-  for (let i = 0; i < count; i++) values[i] = words.number(`frame ${Math.floor(i / width) + 1} of ${frames}`);
+  for (let f = 0; f < frames; f++) {
+    const what = `frame ${f + 1} of ${frames}`;
+    for (let i = f * width; i < (f + 1) * width; i++) values[i] = words.number(what);
+  }
   return values;
 }
 

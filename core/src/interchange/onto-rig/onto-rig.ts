@@ -86,7 +86,7 @@ export function putOntoRig(shot: Shot, putting: CaptureOnto): Put {
   const first = shot.play.first;
   const values = new Map<string, ChannelValue[]>();
   for (let f = 0; f <= frames; f++) {
-    for (const [path, value] of target.follow(source.at(f / shot.rate))) {
+    for (const [path, value] of target.follow(f / shot.rate)) {
       const list = values.get(path) ?? [];
       list.push(value);
       values.set(path, list);
@@ -225,11 +225,12 @@ class TargetBody {
     return this.#program.layout.ids[this.#placed.controls[this.#placed.compiled.controlAt.get(control)!]];
   }
 
-  /** Leads the rig to where a body is. @returns the channels of its controls that do it */
-  follow(body: readonly Stand[]): Map<string, ChannelValue> {
+  /** Leads the rig to where the body is at a time. @returns the channels of its controls that do it */
+  follow(seconds: number): Map<string, ChannelValue> {
     const out = new Map<string, ChannelValue>();
     const { rig, jointAt } = this.#placed.compiled;
-    const stand = (role: Role): Stand | null => (this.#pairing[role] < 0 ? null : body[this.#pairing[role]]);
+    const stand = (role: Role): Stand | null =>
+      this.#pairing[role] < 0 ? null : this.#source.at(this.#pairing[role], seconds);
     const hips = stand('hips')!;
     const at = this.#grown(hips.place, 'hips', this.scale);
     const put: Lead = (control, turned, place) =>

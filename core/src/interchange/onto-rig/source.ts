@@ -26,7 +26,9 @@ export class SourceBody {
   readonly #scene: Scene;
   readonly #tracks: ReadonlyMap<number, readonly Track[]>;
   readonly #world: Float64Array;
-  readonly #restTurns: readonly Quaternion[];
+  readonly #backToRest: readonly Quaternion[];
+  /** When the body is settled; null at rest. */
+  #seconds: number | null = null;
   readonly #ahead: Quaternion;
   #begin: { readonly turn: Quaternion; readonly from: Vector3; readonly to: Vector3 } = {
     turn: [0, 0, 0, 1],
@@ -42,7 +44,7 @@ export class SourceBody {
     this.#world = new Float64Array(scene.nodes.length * 16);
     this.#settle(null);
     const places = scene.nodes.map((_, n): Vector3 => this.#placeAt(n));
-    this.#restTurns = scene.nodes.map((_, n) => turnIn(this.#world.subarray(n * 16, n * 16 + 16)));
+    this.#backToRest = scene.nodes.map((_, n) => quaternionInverse(turnIn(this.#world, n * 16)));
     this.joints = scene.nodes.map(({ name, parent }, n) => ({ name, parent, place: places[n] }));
     this.#ahead = aheadOf(places, pairing(this.joints));
     this.rest = places.map((place) => quaternionTurn(this.#ahead, place));
@@ -53,14 +55,14 @@ export class SourceBody {
    * it goes, where it goes about that way.
    */
   beginAt(joint: number, seconds: readonly number[]): void {
-    const { place } = this.#standing(seconds[0])[joint];
+    const { place } = this.#standing(joint, seconds[0]);
     let [ahead, aside] = [0, 0];
     for (const time of seconds) {
-      const [x, , z] = quaternionTurn(this.#standing(time)[joint].turned, [0, 0, 1]);
+      const [x, , z] = quaternionTurn(this.#standing(joint, time).turned, [0, 0, 1]);
       ahead += z;
       aside += x;
     }
-    const end = this.#standing(seconds[seconds.length - 1])[joint].place;
+    const end = this.#standing(joint, seconds[seconds.length - 1]).place;
     const [goesX, goesZ] = [end[0] - place[0], end[2] - place[2]];
     const goes = Math.hypot(goesX, goesZ);
     const isAhead = goesX * aside + goesZ * ahead > Math.SQRT1_2 * goes * Math.hypot(ahead, aside);
@@ -69,28 +71,21 @@ export class SourceBody {
     this.#begin = { turn: [0, Math.sin(half), 0, Math.cos(half)], from: [place[0], 0, place[2]], to: this.rest[joint] };
   }
 
-  /** Where everything is at a time in seconds. */
-  at(seconds: number): readonly Stand[] {
+  /** Where a joint is at a time in seconds; many joints at one time cost one walk through the body. */
+  at(joint: number, seconds: number): Stand {
     const { turn, from, to } = this.#begin;
-    return this.#standing(seconds).map(({ place, turned }): Stand => {
-      const [x, y, z] = quaternionTurn(turn, [place[0] - from[0], place[1], place[2] - from[2]]);
-      return { place: [x + to[0], y, z + to[2]], turned: quaternionMultiply(turn, turned) };
-    });
+    const { place, turned } = this.#standing(joint, seconds);
+    const [x, y, z] = quaternionTurn(turn, [place[0] - from[0], place[1], place[2] - from[2]]);
+    return { place: [x + to[0], y, z + to[2]], turned: quaternionMultiply(turn, turned) };
   }
 
-  #standing(seconds: number): readonly Stand[] {
-    this.#settle(seconds);
-    const back = quaternionInverse(this.#ahead);
-    return this.#scene.nodes.map((_, n): Stand => {
-      const turned = quaternionMultiply(
-        turnIn(this.#world.subarray(n * 16, n * 16 + 16)),
-        quaternionInverse(this.#restTurns[n]),
-      );
-      return {
-        place: quaternionTurn(this.#ahead, this.#placeAt(n)),
-        turned: quaternionMultiply(quaternionMultiply(this.#ahead, turned), back),
-      };
-    });
+  #standing(joint: number, seconds: number): Stand {
+    if (seconds !== this.#seconds) this.#settle(seconds);
+    const turned = quaternionMultiply(turnIn(this.#world, joint * 16), this.#backToRest[joint]);
+    return {
+      place: quaternionTurn(this.#ahead, this.#placeAt(joint)),
+      turned: quaternionMultiply(quaternionMultiply(this.#ahead, turned), quaternionInverse(this.#ahead)),
+    };
   }
 
   #placeAt(n: number): [number, number, number] {
@@ -99,6 +94,7 @@ export class SourceBody {
   }
 
   #settle(seconds: number | null): void {
+    this.#seconds = seconds;
     this.#scene.nodes.forEach(({ place, parent }, n) => {
       writeLocal(seconds === null ? place : this.#local(n, place, seconds), this.#world, n * 16);
       if (parent >= 0) multiply(this.#world, n * 16, this.#world, parent * 16, this.#world, n * 16);

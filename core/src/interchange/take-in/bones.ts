@@ -88,7 +88,8 @@ function worldsAtRest({ nodes }: Scene): Float64Array {
 
 /** Writes the matrix of a place. */
 export function writeLocal({ translation: [x, y, z], rotation, scale }: Place, out: Float64Array, at: number): void {
-  compose(out, at, Float64Array.from(rotation), 0, 1, x, y, z);
+  turn.set(rotation);
+  compose(out, at, turn, 0, 1, x, y, z);
   for (let c = 0; c < 3; c++) for (let r = 0; r < 3; r++) out[at + c * 4 + r] *= scale[c];
 }
 
@@ -100,16 +101,30 @@ function neededNodes({ nodes, skins, motions }: Scene): boolean[] {
   return needed;
 }
 
-/** The turn of a matrix, whatever it sizes; none where it is flat. */
-export function turnIn(m: Float64Array): Quaternion {
-  const size = [0, 4, 8].map((c) => Math.hypot(m[c], m[c + 1], m[c + 2]));
-  if (size.some((s) => s < 1e-9)) return [0, 0, 0, 1];
-  const [a, b, c] = [0, 4, 8].map((at, k) => [0, 1, 2].map((r) => m[at + r] / size[k]));
-  const out = new Float64Array(4);
-  quaternionOfColumns(out, 0, a[0], a[1], a[2], b[0], b[1], b[2], c[0], c[1], c[2]);
-  const length = Math.hypot(...out) || 1;
-  return [out[0] / length, out[1] / length, out[2] / length, out[3] / length];
+/** The turn of the matrix at a place in a list, whatever it sizes; none where it is flat. */
+export function turnIn(m: Float64Array, at = 0): Quaternion {
+  const a = Math.hypot(m[at], m[at + 1], m[at + 2]);
+  const b = Math.hypot(m[at + 4], m[at + 5], m[at + 6]);
+  const c = Math.hypot(m[at + 8], m[at + 9], m[at + 10]);
+  if (a < 1e-9 || b < 1e-9 || c < 1e-9) return [0, 0, 0, 1];
+  quaternionOfColumns(
+    turn,
+    0,
+    m[at] / a,
+    m[at + 1] / a,
+    m[at + 2] / a,
+    m[at + 4] / b,
+    m[at + 5] / b,
+    m[at + 6] / b,
+    m[at + 8] / c,
+    m[at + 9] / c,
+    m[at + 10] / c,
+  );
+  const length = Math.hypot(turn[0], turn[1], turn[2], turn[3]) || 1;
+  return [turn[0] / length, turn[1] / length, turn[2] / length, turn[3] / length];
 }
+
+const turn = new Float64Array(4);
 
 /** Ids as parts of rigs have them: letters and figures, each once. */
 export class Ids {

@@ -1,6 +1,3 @@
-import { anglesToQuaternion } from '../../pose/angles.ts';
-import { quaternionMultiply } from '../../pose/quaternion.ts';
-import type { Quaternion } from '../../schema/numbers.ts';
 import { type Capture, captureWidth, columnsOf } from '../bvh/capture.ts';
 import { AT_REST, type Scene, type SceneNode, type Track } from '../scene/scene.ts';
 
@@ -33,25 +30,19 @@ export function sceneOfCapture(
     const turns = joint.channels.some((c) => c.startsWith('turn'));
     const places = new Float64Array(moves ? frames * 3 : 0);
     const rotations = new Float64Array(turns ? frames * 4 : 0);
+    const steps = joint.channels.map((channel) => ({
+      moves: channel.startsWith('move'),
+      axis: 'xyz'.indexOf(channel[5]) as 0 | 1 | 2,
+    }));
     for (let f = 0; f < frames; f++) {
-      let turn: Quaternion = [0, 0, 0, 1];
-      const move = [...joint.offset];
-      joint.channels.forEach((channel, c) => {
+      const turn = rotations.subarray(f * 4, f * 4 + (turns ? 4 : 0));
+      if (turns) turn[3] = 1;
+      if (moves) for (let c = 0; c < 3; c++) places[f * 3 + c] = joint.offset[c] * unit;
+      for (let c = 0; c < steps.length; c++) {
         const value = values[f * width + columns[j] + c];
-        const axis = 'xyz'.indexOf(channel[5]);
-        if (channel.startsWith('move')) move[axis] += value;
-        else {
-          const angles: [number, number, number] = [0, 0, 0];
-          angles[axis] = (value * Math.PI) / 180;
-          turn = quaternionMultiply(turn, anglesToQuaternion(angles, 'xyz'));
-        }
-      });
-      if (moves)
-        places.set(
-          move.map((v) => v * unit),
-          f * 3,
-        );
-      if (turns) rotations.set(turn, f * 4);
+        if (steps[c].moves) places[f * 3 + steps[c].axis] += value * unit;
+        else turnAbout(turn, steps[c].axis, (value * Math.PI) / 180);
+      }
     }
     return [
       ...(moves ? [{ node: j, of: 'translation', shape: 'linear', times, values: places } as const] : []),
@@ -68,6 +59,17 @@ export function sceneOfCapture(
     motions: [{ name, seconds: (frames - 1) / rate, tracks }],
   };
   return { scene, unit };
+}
+
+/** Turns a quaternion further about an axis of its own, by radians. */
+function turnAbout(q: Float64Array, axis: 0 | 1 | 2, angle: number): void {
+  const [s, c] = [Math.sin(angle / 2), Math.cos(angle / 2)];
+  const [j, k] = [(axis + 1) % 3, (axis + 2) % 3];
+  const [a, b, d, w] = [q[axis], q[j], q[k], q[3]];
+  q[axis] = a * c + w * s;
+  q[j] = b * c + d * s;
+  q[k] = d * c - b * s;
+  q[3] = w * c - a * s;
 }
 
 /** Where a joint is from the root at rest, in the capture's unit. */
