@@ -10,12 +10,14 @@ import {
   type Handed,
   handOn,
   layings,
+  mediaOfShot,
   remarksOf,
   type Shot,
   travels,
   usualChoices,
 } from '@varrup/core';
 import { type Command, InvalidArgumentError, Option } from 'commander';
+import { mediaBeside } from './media.ts';
 import { Refused, readShot } from './read-shot.ts';
 
 interface Options {
@@ -54,7 +56,7 @@ const several = (text: string, before: readonly string[]): string[] => [...befor
 export function registerExport(program: Command): void {
   program
     .command('export')
-    .description('hand a shot on as glTF, BVH, a point cache or a table of curves')
+    .description('hand a shot on as glTF, BVH, a point cache, a table of curves, sound or an archive')
     .argument('<file>', "a shot's document; - reads it from the standard input")
     .requiredOption('--to <file>', 'where it goes; - writes to the standard output, and needs --format')
     .addOption(
@@ -94,7 +96,8 @@ export function registerExport(program: Command): void {
       const shot = await readShot(file);
       const format = formatOf(options);
       const choices = choicesOf(shot, options);
-      const handed = await handOn(shot, format, choices).catch((error: unknown) => {
+      const media = await mediaBeside(file, mediaOfShot(shot));
+      const handed = await handOn(shot, format, choices, { media }).catch((error: unknown) => {
         throw error instanceof CoreRefused ? new Refused(error.message) : error;
       });
       const names = await write(handed, options.to);
@@ -109,7 +112,7 @@ function formatOf({ to, format }: Options): FormatName {
   throw new Refused(
     to === '-'
       ? `Say with --format what is to be written: ${formatNames.join(', ')}.`
-      : `${to}: ends like no format known here. Name it .glb, .gltf, .bvh, .npz or .csv, or say --format.`,
+      : `${to}: ends like no format known here. Name it .glb, .gltf, .bvh, .npz, .csv, .wav or .zip, or say --format.`,
   );
 }
 

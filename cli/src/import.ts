@@ -7,6 +7,7 @@ import {
   emptyShot,
   fileStem,
   layFigure,
+  type Media,
   newId,
   newRigMembers,
   onFrames,
@@ -20,6 +21,7 @@ import {
   takeInRig,
 } from '@varrup/core';
 import { type Command, InvalidArgumentError } from 'commander';
+import { writeMedia } from './media.ts';
 import { fromInput, Refused } from './read-shot.ts';
 
 interface Options {
@@ -50,7 +52,7 @@ export function registerImport(program: Command): void {
     .option('--keys-as-they-are', 'keys between frames stay there')
     .addHelpText(
       'after',
-      '\nWrites NAME.rig.json and NAME.shot.json; the other commands find the rig beside the shot.\nEnds with 0 where it came in, with 1 where it did not. What was left out goes to the standard error.',
+      '\nWrites NAME.rig.json and NAME.shot.json; the other commands find the rig beside the shot, and its pictures and sounds in the folder media.\nEnds with 0 where it came in, with 1 where it did not. What was left out goes to the standard error.',
     )
     .action(async (file: string, options: Options) => {
       if (/\.zip$/i.test(file) || options.format === 'archive') return openArchive(file, options.to);
@@ -78,10 +80,14 @@ export function registerImport(program: Command): void {
       if (options.to === '-') process.stdout.write(text);
       else {
         const stem = fileStem(name) || 'imported';
-        await writeAll(options.to, [
-          [`${stem}.rig.json`, `${JSON.stringify(rig)}\n`],
-          [`${stem}.shot.json`, text],
-        ]);
+        await writeAll(
+          options.to,
+          [
+            [`${stem}.rig.json`, `${JSON.stringify(rig)}\n`],
+            [`${stem}.shot.json`, text],
+          ],
+          taken.media,
+        );
       }
       const told = [
         `${rig.joints.length} joints, ${rig.meshes.length} meshes, ${clips.length} clips`,
@@ -94,14 +100,14 @@ export function registerImport(program: Command): void {
 /** Takes an archive apart into the shot and its rigs. */
 async function openArchive(file: string, to: string): Promise<void> {
   const bytes = file === '-' ? await fromInput() : await bytesOf(file);
-  const { shot } = await asTaken(async () => readArchive(bytes));
+  const { shot, media } = await asTaken(async () => readArchive(bytes));
   const text = `${JSON.stringify(documentOf(shot), null, 2)}\n`;
   if (to === '-') {
     process.stdout.write(text);
     return;
   }
   const rigs = shot.rigs.list.map((rig) => [`${rig.id}-${rig.version}.rig.json`, `${JSON.stringify(rig)}\n`] as const);
-  await writeAll(to, [[`${fileStem(shot.name) || 'shot'}.shot.json`, text], ...rigs]);
+  await writeAll(to, [[`${fileStem(shot.name) || 'shot'}.shot.json`, text], ...rigs], media);
 }
 
 /** Turns refusals of the core into sentences of the command. */
@@ -141,10 +147,15 @@ async function bytesOf(file: string): Promise<Buffer> {
   }
 }
 
-async function writeAll(dir: string, files: readonly (readonly [name: string, text: string])[]): Promise<void> {
+async function writeAll(
+  dir: string,
+  files: readonly (readonly [name: string, text: string])[],
+  media: Media,
+): Promise<void> {
   try {
     await mkdir(dir, { recursive: true });
     for (const [name, text] of files) await writeFile(join(dir, name), text);
+    await writeMedia(dir, media);
   } catch (error) {
     throw new Refused(`${dir}: cannot be written (${(error as NodeJS.ErrnoException).code ?? 'unknown'})`);
   }

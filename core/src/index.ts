@@ -12,6 +12,7 @@ export * from './gait/index.ts';
 export * from './ground/index.ts';
 export * from './interchange/index.ts';
 export * from './kit/index.ts';
+export * from './media/index.ts';
 export * from './parse/index.ts';
 export * from './pose/index.ts';
 export * from './rig/index.ts';

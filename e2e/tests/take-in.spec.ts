@@ -1,6 +1,7 @@
+import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
-import { keyedBall, newShot, openCopy, saved } from '../desk.ts';
+import { document, goTo, keyedBall, newShot, openCopy, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 const CAPTURE = `HIERARCHY
@@ -63,6 +64,101 @@ test('a capture comes in as a rig of turned wood with its clip, is posed and key
   expect(shot.curves[`${hips.id}.move.z`].keys).toHaveLength(25);
   await page.keyboard.press('Control+z');
   expect((await saved(page, id)).members).toEqual({});
+});
+
+/** A PNG of one colour, drawn by the browser itself. */
+async function pngOf(page: Page, width: number, height: number, colour: string): Promise<Buffer> {
+  const address = await page.evaluate(
+    ([w, h, fill]) => {
+      const canvas = globalThis.document.createElement('canvas');
+      [canvas.width, canvas.height] = [w, h];
+      const pencil = canvas.getContext('2d')!;
+      pencil.fillStyle = fill;
+      pencil.fillRect(0, 0, w, h);
+      return canvas.toDataURL('image/png');
+    },
+    [width, height, colour] as const,
+  );
+  return Buffer.from(address.slice(address.indexOf(',') + 1), 'base64');
+}
+
+/** Hands on what stands open in a format. @returns the file */
+async function handOn(page: Page, format: string): Promise<Buffer> {
+  await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Hand on' }).click();
+  await page.getByLabel('format', { exact: true }).selectOption(format);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'hand on', exact: true }).click(),
+  ]);
+  return readFile(await download.path());
+}
+
+test('sounds go out as WAV; brought in again they lie under the sheet with their waveform, also after a reload', async ({
+  page,
+}) => {
+  await openCopy(page, '01 Float on the steps');
+  const buffer = await handOn(page, 'sound, WAV');
+  const seconds = (buffer.length - 44) / 2 / 48_000;
+  const id = await newShot(page, 'Heard');
+  await goTo(page, 7);
+  await choose(page, { name: 'on_the_steps.wav', mimeType: 'audio/wav', buffer });
+  const card = page.getByRole('dialog', { name: 'Bring in a file' });
+  await expect(card).toContainText('on the steps');
+  await expect(card).toContainText(`${seconds.toFixed(2)} s`);
+  await expect(card).toContainText('from frame 7 on');
+  const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze();
+  expect(violations.map((v) => v.id)).toEqual([]);
+  await card.getByRole('button', { name: 'lay it under the sheet' }).click();
+  await expect(card).toBeHidden();
+  const { sounds } = (await saved(page, id)) as unknown as { sounds: Record<string, unknown> };
+  const media = createHash('sha256').update(buffer).digest('hex');
+  expect(Object.values(sounds)).toMatchObject([{ name: 'on the steps', frame: 7, gain: 1, sound: { media, seconds } }]);
+  await page.reload();
+  const strip = page
+    .getByRole('region', { name: 'Sounds' })
+    .getByRole('button', { name: /^on the steps, .* at frame 7/ });
+  await expect.poll(async () => (await strip.locator('path').boundingBox())?.height ?? 0).toBeGreaterThan(15);
+  // From frame 7 on it is what it was from frame 1 on.
+  const again = await handOn(page, 'sound, WAV');
+  const later = (6 / 24) * 48_000 * 2;
+  const same = Math.min(buffer.length, again.length - later) - 44;
+  let apart = 0;
+  for (let at = 44; at < 44 + same; at += 2) {
+    const was = buffer.readInt16LE(at);
+    // What is louder is bent once more.
+    if (Math.abs(was) < 25_000) apart = Math.max(apart, Math.abs(again.readInt16LE(later + at) - was));
+  }
+  expect(apart).toBeLessThan(4);
+});
+
+test('a sound that is none, and one that is broken, are refused with a sentence, and the shot is as it was', async ({
+  page,
+}) => {
+  const id = await newShot(page, 'Not heard');
+  const card = page.getByRole('dialog', { name: 'Bring in a file' });
+  for (const [buffer, why] of [
+    [Buffer.from('no sound at all'), 'is no sound, whatever it is called'],
+    [Buffer.from('RIFF\0\0\0\0WAVEfmt broken'), 'cannot be decoded'],
+  ] as const) {
+    await choose(page, { name: 'bell.wav', mimeType: 'audio/wav', buffer });
+    await expect(card.getByRole('alert')).toContainText(why);
+    await card.getByRole('button', { name: 'leave it' }).click();
+  }
+  expect((await document(page, id)).revision).toBe(0);
+});
+
+test('a picture stands in the shot as a board with the picture on it, and goes out with it', async ({ page }) => {
+  const id = await newShot(page, 'Pictured');
+  const buffer = await pngOf(page, 30, 20, '#1f9d55');
+  await choose(page, { name: 'poster.png', mimeType: 'image/png', buffer });
+  const card = page.getByRole('dialog', { name: 'Bring in a file' });
+  await expect(card).toContainText('poster becomes a board of the library');
+  await card.getByRole('button', { name: 'bring it in' }).click();
+  await expect(card).toBeHidden();
+  await saved(page, id);
+  await page.reload();
+  // The picture lies in the file as it came.
+  expect((await handOn(page, 'glTF, one file')).includes(buffer)).toBe(true);
 });
 
 test('what was handed on comes in again, in another shot', async ({ page }) => {
@@ -232,7 +328,8 @@ test('what cannot be read is refused with a sentence, and the shot is as it was'
   for (const [name, why] of [
     ['broken.glb', 'The file is no glTF'],
     ['cut.bvh', 'Line 2'],
-    ['picture.png', 'None of these files is glTF'],
+    ['picture.png', 'The picture cannot be read'],
+    ['words.txt', 'None of these files can be read'],
   ]) {
     await choose(page, { name, mimeType: 'application/octet-stream', buffer: Buffer.from('HIERARCHY\nROAD hips') });
     const card = page.getByRole('dialog', { name: 'Bring in a file' });

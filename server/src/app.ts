@@ -9,6 +9,7 @@ import { guard } from './http/guard.ts';
 import { answerErrors, noSuchPath } from './http/refusal.ts';
 import { binRoutes } from './routes/bin.ts';
 import { healthRoutes } from './routes/health.ts';
+import { mediaRoutes } from './routes/media.ts';
 import { pictureRoutes } from './routes/pictures.ts';
 import { presenceRoutes } from './routes/presence.ts';
 import { productionRoutes } from './routes/productions.ts';
@@ -74,6 +75,7 @@ export function createApp(
     productionRoutes(work),
     shotRoutes(work),
     pictureRoutes(database),
+    mediaRoutes(database),
     binRoutes(database),
     versionRoutes(work),
     presenceRoutes(work),

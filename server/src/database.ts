@@ -9,6 +9,7 @@ import { Versions1764100000002 } from './migrations/0002-versions.ts';
 import { Rigs1764200000003 } from './migrations/0003-rigs.ts';
 import { Snapshots1764300000004 } from './migrations/0004-snapshots.ts';
 import { House1764400000005 } from './migrations/0005-house.ts';
+import { Media1764500000006 } from './migrations/0006-media.ts';
 
 /** How the database has become what it is, oldest first. */
 export const migrations = [
@@ -17,6 +18,7 @@ export const migrations = [
   Rigs1764200000003,
   Snapshots1764300000004,
   House1764400000005,
+  Media1764500000006,
 ] as const;
 
 /** Connects to a database that is of today. @param connections how many at once, at most */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MediaHashSchema } from '../media/media.ts';
 import { IdSchema, NameSchema } from '../schema/ids.ts';
 import { FrameSchema } from '../schema/numbers.ts';
 
@@ -6,11 +7,19 @@ import { FrameSchema } from '../schema/numbers.ts';
 export const soundNames = ['thud', 'knock', 'creak', 'splash'] as const;
 export type SoundName = (typeof soundNames)[number];
 
+/** A sound that was brought in: which, and how long it is. */
+const RecordingSchema = z.strictObject({ media: MediaHashSchema, seconds: z.number().positive().max(7_200) });
+export type Recording = z.infer<typeof RecordingSchema>;
+
+/** What is heard: a sound that comes with Varrup, or one that was brought in. */
+const SoundSourceSchema = z.union([z.enum(soundNames), RecordingSchema]);
+export type SoundSource = z.infer<typeof SoundSourceSchema>;
+
 /** A sound placed at a frame. */
 export const PlacedSoundSchema = z.strictObject({
   id: IdSchema,
   name: NameSchema,
-  sound: z.enum(soundNames),
+  sound: SoundSourceSchema,
   /** The frame it begins on. */
   frame: FrameSchema,
   /** How loud: 1 is as it was made. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MediaHashSchema } from '../media/media.ts';
 import { rotationOrders } from '../pose/rotation-order.ts';
 import { FormulaSchema } from '../schema/formula.ts';
 import { IdSchema, NameSchema, RigVersionSchema } from '../schema/ids.ts';
@@ -190,10 +191,37 @@ const TargetSchema = z.strictObject({
   offsets: z.array(z.number().int()).max(3 * rigLimits.vertices),
 });
 
+/** What places on a picture are told in: fine enough for the largest. */
+export const PICTURE_UNIT = 1e-5;
+
+/** What a mesh is made of where none of the finishes says it. */
+const MaterialSchema = z.strictObject({
+  /** 0 a mirror to 1 chalk. */
+  roughness: z.number().min(0).max(1),
+  metalness: z.number().min(0).max(1),
+  /** Whether it is seen from behind too. */
+  bothSides: z.boolean(),
+  /** A picture that its colour is multiplied with. */
+  picture: z
+    .strictObject({
+      media: MediaHashSchema,
+      /** Where on it each vertex lies, from its upper left corner, in hundred thousandths of it; beyond its edges it begins again. */
+      places: z
+        .array(z.number().int().min(-1e9).max(1e9))
+        .min(6)
+        .max(2 * rigLimits.vertices),
+      /** Whether it is cut out where the picture is clearer than half. */
+      cutOut: z.boolean(),
+    })
+    .optional(),
+});
+
 const MeshSchema = z.strictObject({
   id: PartIdSchema,
   colour: ColourSchema,
   finish: z.enum(finishes),
+  /** In place of the finish. */
+  material: MaterialSchema.optional(),
   /** Three numbers a vertex, tenths of a millimetre. */
   positions: z
     .array(z.number().int())

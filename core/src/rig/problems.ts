@@ -166,6 +166,9 @@ class RigReader {
     if (!Number.isInteger(count)) this.#say([...at, 'positions'], 'are not three numbers a vertex');
     if (mesh.triangles.length % 3 !== 0) this.#say([...at, 'triangles'], 'are not three vertices each');
     if (mesh.triangles.some((v) => v >= count)) this.#say([...at, 'triangles'], 'name a vertex that is not there');
+    const picture = mesh.material?.picture;
+    if (picture && picture.places.length !== count * 2)
+      this.#say([...at, 'material', 'picture', 'places'], 'are not two numbers a vertex');
     const { skin } = mesh;
     if (skin.kind === 'rigid') this.#joint(skin.joint, [...at, 'skin']);
     else {

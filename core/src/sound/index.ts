@@ -1,2 +1,3 @@
 export * from './mixdown.ts';
 export * from './synthesise.ts';
+export * from './wav.ts';

@@ -1,16 +1,36 @@
 import type { Shot } from '../document/shot.ts';
+import type { SoundSource } from '../document/sound.ts';
 import { SAMPLE_RATE, synthesise } from './synthesise.ts';
+
+/** The samples of sounds that were brought in, by hash: one channel at {@link SAMPLE_RATE}. */
+export type Recordings = ReadonlyMap<string, Float32Array>;
+
+/** A sound's samples; none where it was brought in and is not at hand. Not to be changed. */
+export const samplesOf = (sound: SoundSource, recordings: Recordings): Float32Array =>
+  typeof sound === 'string' ? synthesise(sound) : (recordings.get(sound.media) ?? SILENCE);
+
+const SILENCE = new Float32Array(0);
+
+/** Seconds a sound lasts. */
+export const soundLength = (sound: SoundSource): number =>
+  typeof sound === 'string' ? synthesise(sound).length / SAMPLE_RATE : sound.seconds;
 
 /**
  * All of a shot's sounds from one frame up to another, mixed: one channel of samples, from -1 to 1. What would be louder is bent
  * softly below 1 instead of being cut.
  * @param speed how fast it is played: at a half everything comes half as fast, at its own pitch
  */
-export function mixdown(shot: Shot, first: number, until: number, speed = 1): Float32Array {
+export function mixdown(
+  shot: Shot,
+  first: number,
+  until: number,
+  recordings: Recordings = new Map(),
+  speed = 1,
+): Float32Array {
   const perFrame = SAMPLE_RATE / (shot.rate * speed);
   const out = new Float32Array(Math.max(0, Math.round((until - first) * perFrame)));
   for (const { sound, frame, gain } of shot.sounds.values()) {
-    const samples = synthesise(sound);
+    const samples = samplesOf(sound, recordings);
     const begin = Math.round((frame - first) * perFrame);
     const from = Math.max(0, -begin);
     const to = Math.min(samples.length, out.length - begin);

@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { emptyShot, type PlacedSound, type Shot, soundNames } from '../document/index.ts';
 import { addSounds, changeSound, removeSounds } from '../edit/index.ts';
-import { loudness, mixdown, SAMPLE_RATE, soundLength, synthesise } from './index.ts';
+import { mediaKindOf } from '../media/index.ts';
+import { loudness, mixdown, SAMPLE_RATE, soundLength, synthesise, writeWav } from './index.ts';
 
 const sound = (id: string, frame: number, gain = 1): PlacedSound => ({ id, name: id, sound: 'knock', frame, gain });
 const withSounds = (...sounds: PlacedSound[]): Shot => addSounds.apply(emptyShot('s', 'S'), { sounds });
@@ -56,5 +57,27 @@ describe('a mix', () => {
   test('is drawn by the loudest sample of each part', () => {
     const parts = loudness(Float32Array.of(0, 0.5, -0.9, 0.1, 0, 0), 3);
     expect([...parts].map((v) => Math.round(v * 10) / 10)).toEqual([0.5, 0.9, 0]);
+  });
+
+  test('holds a sound that was brought in where it is at hand; elsewhere it is silent', () => {
+    const media = 'a'.repeat(64);
+    const brought = { ...sound('a', 13), sound: { media, seconds: 0.5 } };
+    const tone = Float32Array.from({ length: SAMPLE_RATE / 2 }, (_, i) => 0.4 * Math.sin(i / 20));
+    const mix = mixdown(withSounds(brought), 1, 49, new Map([[media, tone]]));
+    const begin = Math.round((12 / 24) * SAMPLE_RATE);
+    expect(loudest(mix.subarray(0, begin))).toBe(0);
+    expect(mix.slice(begin, begin + tone.length)).toEqual(tone);
+    expect(loudest(mix.subarray(begin + tone.length))).toBe(0);
+    expect(loudest(mixdown(withSounds(brought), 1, 49))).toBe(0);
+    expect(soundLength(brought.sound)).toBe(0.5);
+  });
+
+  test('is written as a WAV of 16 bits, cut where it is too loud', () => {
+    const bytes = writeWav(Float32Array.of(0, 0.5, -0.5, 2), 48_000);
+    const view = new DataView(bytes.buffer);
+    expect(mediaKindOf(bytes)).toBe('wav');
+    expect(view.getUint32(4, true)).toBe(bytes.length - 8);
+    expect([view.getUint16(22, true), view.getUint32(24, true), view.getUint16(34, true)]).toEqual([1, 48_000, 16]);
+    expect([0, 1, 2, 3].map((i) => view.getInt16(44 + i * 2, true))).toEqual([0, 16_384, -16_383, 32_767]);
   });
 });

@@ -16,9 +16,6 @@ export function synthesise(name: SoundName): Float32Array {
   return known;
 }
 
-/** Seconds a sound lasts. */
-export const soundLength = (name: SoundName): number => synthesise(name).length / SAMPLE_RATE;
-
 const seconds = (s: number) => new Float32Array(Math.round(s * SAMPLE_RATE));
 
 /** Brings the loudest sample to nine tenths, and lets both ends go to nothing. */

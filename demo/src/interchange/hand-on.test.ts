@@ -27,7 +27,7 @@ const all = (shot: Shot, more: Partial<Choices> = {}): Choices => ({
 });
 
 describe('a shot is handed on as', () => {
-  test.each(formatNames)(
+  test.each(formatNames.filter((format) => format !== 'sound'))(
     '%s: files of that kind, each with something in it, and the motions they hold',
     async (format) => {
       const shot = goatOnTheWall();
@@ -62,6 +62,23 @@ describe('a shot is handed on as', () => {
     expect(cache.bodies.map((b) => b.name)).toContain('Toolbox');
     const archive = await handOn(shot, 'archive', all(shot));
     expect(JSON.stringify(readArchive(archive.files[0].bytes).shot.members)).toBe(JSON.stringify(shot.members));
+  });
+
+  test('sound: a WAV as long as its frames, loud where something is heard', async () => {
+    const shot = floatOnTheSteps();
+    const { files, left } = await handOn(shot, 'sound', all(shot));
+    expect(left).toEqual([]);
+    const view = new DataView(files[0].bytes.buffer, files[0].bytes.byteOffset);
+    const perFrame = view.getUint32(24, true) / shot.rate;
+    expect((files[0].bytes.length - 44) / 2).toBe((shot.play.last - shot.play.first + 1) * perFrame);
+    const loudest = (frame: number) => {
+      const from = Math.round((frame - shot.play.first) * perFrame);
+      return Math.max(...Array.from({ length: 2000 }, (_, i) => Math.abs(view.getInt16(44 + (from + i) * 2, true))));
+    };
+    const [firstSound] = shot.sounds.values().sort((a, b) => a.frame - b.frame);
+    expect(loudest(firstSound.frame)).toBeGreaterThan(3_000);
+    expect(loudest(firstSound.frame - 2)).toBe(0);
+    await expect(handOn(goatOnTheWall(), 'sound', all(shot))).rejects.toThrow('has no sounds');
   });
 
   test.each<[FormatName, Partial<Choices>, string]>([

@@ -1,3 +1,4 @@
+import { mediaLimits } from '@varrup/core';
 import express, { type Request, type RequestHandler } from 'express';
 import { Counting } from './counting.ts';
 import { Refused } from './refusal.ts';
@@ -62,21 +63,29 @@ let held = 0;
 
 const readLarge = jsonBytes(64 * MB);
 
-/** Documents and edits: a shot of 200,000 keys with all their handles is some 40 MB. A large one is let in when there is room for it. */
-export const documentBody: RequestHandler = async (request, response, next) => {
-  const length = Number(request.headers['content-length'] ?? Number.POSITIVE_INFINITY);
-  if (length > LARGE) {
-    if (held >= MOST_AT_ONCE) await new Promise<void>((turn) => waiting.push(turn));
-    held++;
-    const leave = () => {
-      held--;
-      waiting.shift()?.();
-    };
-    // Who has gone away while waiting does not close once more.
-    if (response.closed) return leave();
-    response.once('close', leave);
-  }
-  return readLarge(request, response, next);
-};
+/** Lets a large body in when there is room for it. */
+const inTurn =
+  (read: RequestHandler): RequestHandler =>
+  async (request, response, next) => {
+    const length = Number(request.headers['content-length'] ?? Number.POSITIVE_INFINITY);
+    if (length > LARGE) {
+      if (held >= MOST_AT_ONCE) await new Promise<void>((turn) => waiting.push(turn));
+      held++;
+      const leave = () => {
+        held--;
+        waiting.shift()?.();
+      };
+      // Who has gone away while waiting does not close once more.
+      if (response.closed) return leave();
+      response.once('close', leave);
+    }
+    return read(request, response, next);
+  };
+
+/** Documents and edits: a shot of 200,000 keys with all their handles is some 40 MB. */
+export const documentBody = inTurn(readLarge);
+
+/** A sound or a picture. */
+export const mediaBody = inTurn(express.raw({ type: () => true, limit: mediaLimits.bytes, inflate: false }));
 
 export const pictureBody = express.raw({ type: () => true, limit: '1mb', inflate: false });

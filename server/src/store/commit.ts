@@ -5,6 +5,7 @@ import {
   documentOf,
   type Edit,
   linksIn,
+  mediaOfSounds,
   meetings,
   newId,
   type Patch,
@@ -15,6 +16,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { Refused, refusedFor } from '../http/refusal.ts';
 import { append, known, type Line, linesAfter, lineText, type Taken } from './edit-log.ts';
+import { useMedia } from './media.ts';
 import { rigsOf } from './rigs.ts';
 import { headOf, type ShotHead } from './shot-row.ts';
 import type { Store } from './store.ts';
@@ -141,6 +143,7 @@ async function take(
   }
   const revision = head.revision + edits.length;
   const size = await append(db, head.id, head.revision + 1, author, taken);
+  if (shot.sounds !== before.shot.sounds) await useMedia(db, `shot:${head.id}`, mediaOfSounds(shot));
   const sameCast = shot.members === before.shot.members;
   await db.query(
     `UPDATE shots SET revision = $2, name = $3, frames = $4, rate = $5, log_size = log_size + $6, changed_at = now(),

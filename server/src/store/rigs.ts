@@ -3,6 +3,7 @@ import {
   type LibraryRig,
   linkName,
   linksIn,
+  mediaOfRig,
   type NewPose,
   newId,
   parseRig,
@@ -17,6 +18,7 @@ import { ProductionEntity } from '../entities/production.ts';
 import { PoseEntity, type PoseRow, RigVersionEntity } from '../entities/rig.ts';
 import { ShotEntity } from '../entities/shot.ts';
 import { notFound, Refused } from '../http/refusal.ts';
+import { useMedia } from './media.ts';
 
 /** The rig library in the database. */
 
@@ -78,6 +80,7 @@ async function readRig(db: EntityManager, link: RigLink): Promise<Rig | null> {
 export async function addRig(db: EntityManager, rig: Rig): Promise<boolean> {
   const { id: rigId, version, name, changes } = rig;
   if (await db.existsBy(RigVersionEntity, { rigId, version })) return false;
+  await useMedia(db, `rig:${rigId}`, mediaOfRig(rig));
   await db.insert(RigVersionEntity, { rigId, version, name, changes, definition: rig as never });
   return true;
 }

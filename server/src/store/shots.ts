@@ -1,4 +1,4 @@
-import { documentOf, linksIn, newId, type ShotDocument, type ShotSummary } from '@varrup/core';
+import { documentOf, linksIn, mediaOfSounds, newId, type ShotDocument, type ShotSummary } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
 import { PictureEntity } from '../entities/picture.ts';
 import { ProductionEntity } from '../entities/production.ts';
@@ -7,6 +7,7 @@ import { notFound } from '../http/refusal.ts';
 import { changeShot } from './commit.ts';
 import { linesAfter, lineText, pageAfter } from './edit-log.ts';
 import { keepSnapshot } from './folding.ts';
+import { useMedia } from './media.ts';
 import { unpacked } from './packing.ts';
 import { headOf } from './shot-row.ts';
 import type { Store } from './store.ts';
@@ -63,6 +64,7 @@ export async function createShot(db: EntityManager, productionId: string, docume
     snapshotRevision: 0,
     changedAt: new Date(),
   });
+  await useMedia(db, `shot:${shot.id}`, mediaOfSounds(shot));
   await keepSnapshot(db, shot.id, 0, JSON.stringify(shot));
   return shot.id;
 }

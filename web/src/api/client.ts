@@ -147,6 +147,7 @@ export const api = {
   changePose: (rig: string, pose: string, words: Partial<Pick<NewPose, 'name' | 'tags'>>) =>
     call('PATCH', `/rigs/${rig}/poses/${pose}`, words),
   removePose: (rig: string, pose: string) => call('DELETE', `/rigs/${rig}/poses/${pose}`),
+  putMedia: (hash: string, bytes: Blob) => call('PUT', `/media/${hash}`, bytes),
   putPicture: (id: string, picture: Blob) => call('PUT', `/shots/${id}/picture`, picture),
   pictureAddress: (id: string, picturedAt: string) => `/api/shots/${id}/picture?at=${encodeURIComponent(picturedAt)}`,
 };

@@ -1,4 +1,12 @@
-import { type Archive, type Choices, type FormatName, type Handed, handOn, type Remark, remarksOf } from '@varrup/core';
+import {
+  type Choices,
+  type FormatName,
+  type Handed,
+  type HandOnWith,
+  handOn,
+  type Remark,
+  remarksOf,
+} from '@varrup/core';
 import * as Comlink from 'comlink';
 import { Mirrored, type News } from '../mirror/mirror.ts';
 
@@ -8,10 +16,10 @@ export const hander = {
     shot: News,
     format: FormatName,
     choices: Choices,
+    beside: HandOnWith,
     onProgress: (share: number) => void,
-    poses: Archive['poses'],
   ): Promise<Handed> {
-    const handed = await handOn(new Mirrored().hear(shot), format, choices, onProgress, poses);
+    const handed = await handOn(new Mirrored().hear(shot), format, choices, { ...beside, onProgress });
     return Comlink.transfer(
       handed,
       handed.files.map(({ bytes }) => bytes.buffer),

@@ -1,12 +1,25 @@
-import { type Archive, type Choices, type FormatName, formats, type Handed, linksIn, type Shot } from '@varrup/core';
+import {
+  type Archive,
+  type Choices,
+  type FormatName,
+  formats,
+  type Handed,
+  type HandOnWith,
+  linksIn,
+  mediaOfRig,
+  mediaOfShot,
+  type Shot,
+} from '@varrup/core';
 import * as Comlink from 'comlink';
 import { zipSync } from 'fflate';
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import { api } from '../api/client.ts';
+import { mediaFor } from '../media/media.ts';
 import { wholeOf } from '../mirror/mirror.ts';
 import { Cancelled, fileName, type Job as PictureJob, type Recipe, recipeWords, wordOf } from '../movie/job.ts';
 import { start } from '../movie/start.ts';
+import { recordingsOf } from '../sound/recordings.ts';
 import type { hander } from './hand-on.worker.ts';
 import { forgetShot, rememberShot } from './shots-made.ts';
 
@@ -103,8 +116,8 @@ function makeFiles(
     worker.onerror = (event) => reject(new Error(event.message || 'It stopped, and did not say why.'));
   });
   const remote = Comlink.wrap<typeof hander>(worker);
-  const handed = posesFor(shot, format).then((poses) =>
-    remote.hand(wholeOf(shot), format, choices, Comlink.proxy(onProgress), poses),
+  const handed = besides(shot, format).then((beside) =>
+    remote.hand(wholeOf(shot), format, choices, beside, Comlink.proxy(onProgress)),
   );
   const made = Promise.race([handed, ended])
     .then(({ files, ...about }): Outcome => ({ handed: about, files: kept(files) }))
@@ -112,18 +125,34 @@ function makeFiles(
   return { made, cancel };
 }
 
-/** The pose books of the rigs of a shot, where they go along. */
-async function posesFor(shot: Shot, format: FormatName): Promise<Archive['poses']> {
-  if (format !== 'archive') return new Map();
+/** What goes along with a shot: pose books, sounds and pictures, as far as the format has a place for them. */
+async function besides(shot: Shot, format: FormatName): Promise<HandOnWith> {
+  if (format === 'sound') return { recordings: await recordingsOf(shot) };
+  if (format === 'glb' || format === 'gltf') return { media: await mediaFor(shot.rigs.list.flatMap(mediaOfRig)) };
+  if (format !== 'archive') return {};
+  return { media: await mediaFor(mediaOfShot(shot)), poses: await posesFor(shot) };
+}
+
+/** The pose books of the rigs of a shot. */
+async function posesFor(shot: Shot): Promise<Archive['poses']> {
   const rigs = [...new Set(linksIn(shot).map((link) => link.rig))];
   const books = await Promise.all(rigs.map((rig) => api.poses(rig)));
   return new Map(rigs.map((rig, r) => [rig, books[r].map(({ name, tags, values }) => ({ name, tags, values }))]));
 }
 
 function makePictures(shot: Shot, recipe: Recipe, onProgress: (share: number) => void): Making {
-  const { made, cancel } = start({ ...recipe, shot } as PictureJob, onProgress);
+  let isCancelled = false;
+  let cancel = () => {
+    isCancelled = true;
+  };
+  const made = recordingsOf(shot).then((recordings) => {
+    if (isCancelled) throw new Cancelled('Cancelled.');
+    const running = start({ ...recipe, shot, recordings } as PictureJob, onProgress);
+    cancel = running.cancel;
+    return running.made;
+  });
   return {
-    cancel,
+    cancel: () => cancel(),
     made: made.then(({ bytes, mime, extension, sound }): Outcome => {
       const name = fileName(shot, extension, wordOf(recipe));
       const wanted = recipe.make === 'movie' && recipe.sound && shot.sounds.size > 0;

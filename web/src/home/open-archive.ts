@@ -1,5 +1,6 @@
 import { documentOf, type NewPose, newId, type Rig, readArchive, rigHash } from '@varrup/core';
 import { api } from '../api/client.ts';
+import { keepMedia } from '../media/media.ts';
 import { fetchRig } from '../shot/linked.ts';
 
 /** Asks for an archive. @returns null where nobody chose one */
@@ -15,11 +16,12 @@ export function chooseArchive(): Promise<File | null> {
 }
 
 /**
- * Opens an archive as a new shot of a production: rigs and poses that the library has not are put there first.
+ * Opens an archive as a new shot of a production: sounds, pictures, rigs and poses that the house has not are put there first.
  * @returns the shot's id @throws an error with a sentence, where it cannot be opened
  */
 export async function openArchive(production: string, file: File): Promise<string> {
-  const { shot, poses } = readArchive(new Uint8Array(await file.arrayBuffer()));
+  const { shot, poses, media } = readArchive(new Uint8Array(await file.arrayBuffer()));
+  for (const bytes of media.values()) await keepMedia(new Uint8Array(bytes));
   const known = await api.rigs();
   for (const rig of shot.rigs.list) {
     const there = known.find((r) => r.id === rig.id)?.versions.some((v) => v.version === rig.version);

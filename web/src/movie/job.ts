@@ -1,4 +1,4 @@
-import type { Shot } from '@varrup/core';
+import type { Recordings, Shot } from '@varrup/core';
 import type { View } from '../pictures/studio.ts';
 
 /** Frames one after another, both ends included. */
@@ -8,7 +8,7 @@ interface Run {
 }
 
 /** What is to be made of a shot. */
-export type Job = { readonly shot: Shot; readonly view: View } & (
+export type Job = { readonly shot: Shot; readonly view: View; readonly recordings: Recordings } & (
   | ({ readonly make: 'movie'; readonly format: 'mp4' | 'webm'; readonly sound: boolean } & Run)
   | ({ readonly make: 'loop' } & Run)
   | ({ readonly make: 'frames' } & Run)
@@ -16,8 +16,8 @@ export type Job = { readonly shot: Shot; readonly view: View } & (
   | { readonly make: 'contact'; readonly frames: readonly number[] }
 );
 
-/** The same without the shot: how it is made, to be made again. */
-export type Recipe = Job extends infer J ? (J extends Job ? Omit<J, 'shot'> : never) : never;
+/** The same without the shot and its sounds: how it is made, to be made again. */
+export type Recipe = Job extends infer J ? (J extends Job ? Omit<J, 'shot' | 'recordings'> : never) : never;
 
 /** What each is called in the name of its file. */
 export const wordOf = (recipe: Recipe): string =>

@@ -11,6 +11,7 @@ import {
   type VideoCodec,
   WebMOutputFormat,
 } from 'mediabunny';
+import { picturesOfShot } from '../media/textures.ts';
 import { Studio } from '../pictures/studio.ts';
 import { contactSheet } from './contact-sheet.ts';
 import { Cancelled, type Job, type Made, type Progress } from './job.ts';
@@ -19,6 +20,7 @@ import { numberedFrames } from './numbered-frames.ts';
 
 /** Makes a movie, a looped picture, numbered frames, a picture or a contact sheet. Runs in a worker, or on the page where a worker cannot draw. */
 export async function make(job: Job, progress: Progress): Promise<Made> {
+  await picturesOfShot(job.shot);
   const studio = new Studio();
   try {
     if (job.make === 'movie') return await movie(studio, job, progress);
@@ -78,7 +80,7 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
   if (sound) output.addAudioTrack(sound);
   await output.start();
   try {
-    if (sound) await addSound(sound, shot, first, last);
+    if (sound) await addSound(sound, mixdown(shot, first, last + 1, job.recordings));
     for (let frame = first; frame <= last; frame++) {
       studio.take(shot, frame, view);
       await source.add((frame - first) / shot.rate, 1 / shot.rate);
@@ -106,9 +108,8 @@ async function soundTrack(shot: Shot, kind: 'AAC' | 'Opus'): Promise<AudioSample
   return (await can()) ? new AudioSampleSource({ codec, bitrate: 96_000 }) : null;
 }
 
-/** Adds the mix of all sounds of the frames, a second at a time. */
-async function addSound(source: AudioSampleSource, shot: Shot, first: number, last: number): Promise<void> {
-  const mix = mixdown(shot, first, last + 1);
+/** Adds the mix of all sounds, a second at a time. */
+async function addSound(source: AudioSampleSource, mix: Float32Array): Promise<void> {
   for (let at = 0; at < mix.length; at += SAMPLE_RATE) {
     const data = mix.slice(at, at + SAMPLE_RATE);
     const sample = new AudioSample({

@@ -1,4 +1,6 @@
+import type { Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
+import { picturesOfShot } from '../media/textures.ts';
 import { Mirrored, type News } from '../mirror/mirror.ts';
 import { Studio, type View } from './studio.ts';
 
@@ -19,7 +21,8 @@ export const stills = {
   },
 
   /** A frame of the shot as a bitmap; null when it has changed since it was asked for. */
-  still(wanted: number, time: number, view: View): ImageBitmap | null {
+  async still(wanted: number, time: number, view: View): Promise<ImageBitmap | null> {
+    if (mirrored.shot) await picturesOfShot(mirrored.shot);
     if (wanted !== turn || !mirrored.shot) return null;
     studio ??= new Studio();
     studio.take(mirrored.shot, time, view);
@@ -42,7 +45,8 @@ export const stills = {
   },
 };
 
-function asFile(shot: Parameters<Studio['take']>[0], time: number, view: View, type: string): Promise<Blob> {
+async function asFile(shot: Shot, time: number, view: View, type: string): Promise<Blob> {
+  await picturesOfShot(shot);
   studio ??= new Studio();
   studio.take(shot, time, view);
   return studio.canvas.convertToBlob({ type, quality: 0.9 });

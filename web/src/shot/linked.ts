@@ -1,5 +1,6 @@
 import { linkName, linksIn, parseRig, type Rig, type RigLink, Rigs, type Shot, type ShotDocument } from '@varrup/core';
 import { api } from '../api/client.ts';
+import { picturesOfRig } from '../media/textures.ts';
 
 /** Getting the rigs that documents link from the library. A version never changes, so one on its way serves all who ask for it. */
 
@@ -13,6 +14,7 @@ export function fetchRig(link: RigLink): Promise<Rig> {
   const made = (async () => {
     const parsed = parseRig(await api.rig(link));
     if (!parsed.ok) throw new Error(`The rig ${link.rig} cannot be read: ${parsed.problems[0].sentence}.`);
+    await picturesOfRig(parsed.value);
     return parsed.value;
   })().finally(() => fetching.delete(name));
   fetching.set(name, made);

@@ -1,18 +1,11 @@
-import {
-  changeSound,
-  loudness,
-  type PlacedSound,
-  removeSounds,
-  type Shot,
-  soundLength,
-  synthesise,
-} from '@varrup/core';
+import { changeSound, loudness, type PlacedSound, removeSounds, type Shot, soundLength } from '@varrup/core';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { timeScale } from '../timeline/time-axis.ts';
 import { useTiming } from '../view/timing.ts';
 import { player } from './player.ts';
+import { samplesNow, useRecordings } from './recordings.ts';
 
 /** Points the waveform of one sound is drawn with. */
 const POINTS = 120;
@@ -52,7 +45,10 @@ function One({ shot, sound, left, perFrame }: { shot: Shot; sound: PlacedSound; 
   const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
   const preview = usePreview('sound');
   const wide = Math.max(6, soundLength(sound.sound) * shot.rate * perFrame);
-  const shape = useMemo(() => waveform(sound), [sound]);
+  const decoded = useRecordings((r) => (typeof sound.sound === 'string' ? null : r.decoded.get(sound.sound.media)));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is decoded comes from elsewhere, and the waveform with it.
+  const shape = useMemo(() => waveform(sound), [sound, decoded]);
+  const what = typeof sound.sound === 'string' ? sound.sound : `${sound.sound.seconds.toFixed(2)} s`;
   const frameAt = (event: PointerEvent) => {
     const held = drag.current!;
     return Math.round(held.frame + (event.clientX - held.x) / perFrame);
@@ -72,8 +68,8 @@ function One({ shot, sound, left, perFrame }: { shot: Shot; sound: PlacedSound; 
   return (
     <button
       type="button"
-      aria-label={`${sound.name}, ${sound.sound} at frame ${sound.frame}, ${Math.round(sound.gain * 100)} % loud. Arrows move it and make it louder, Delete takes it away.`}
-      title={`${sound.name}: ${sound.sound} at ${sound.frame}, ${Math.round(sound.gain * 100)} %. Drag it; ↑ ↓ louder, quieter; Delete takes it away.`}
+      aria-label={`${sound.name}, ${what} at frame ${sound.frame}, ${Math.round(sound.gain * 100)} % loud. Arrows move it and make it louder, Delete takes it away.`}
+      title={`${sound.name}: ${what} at ${sound.frame}, ${Math.round(sound.gain * 100)} %. Drag it; ↑ ↓ louder, quieter; Delete takes it away.`}
       className="absolute top-0.5 h-9 cursor-ew-resize touch-none overflow-hidden rounded border-l-2 border-umber bg-umber/10 text-left outline-none focus-visible:bg-blue-wash"
       style={{ left, width: wide }}
       data-takes="ArrowLeft ArrowRight ArrowUp ArrowDown Enter Delete"
@@ -107,7 +103,7 @@ function One({ shot, sound, left, perFrame }: { shot: Shot; sound: PlacedSound; 
 
 /** A sound's loudness on both sides of a middle line, as a path. */
 function waveform({ sound, gain }: PlacedSound): string {
-  const parts = loudness(synthesise(sound), POINTS);
+  const parts = loudness(samplesNow(sound), POINTS);
   const half = HIGH / 2;
   const y = (v: number) => Math.min(half - 1, v * Math.sqrt(gain) * (half - 1));
   const over = [...parts].map((v, i) => `${i},${(half - y(v)).toFixed(1)}`);

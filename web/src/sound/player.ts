@@ -1,8 +1,9 @@
-import { type PlacedSound, SAMPLE_RATE, type Shot, type SoundName, soundLength, synthesise } from '@varrup/core';
+import { type PlacedSound, SAMPLE_RATE, type Shot, type SoundSource, soundLength } from '@varrup/core';
 import { useShot } from '../shot/shot-store.ts';
 import { useHabits } from '../view/habits.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { isPassed } from './passed.ts';
+import { samplesNow } from './recordings.ts';
 
 /** How much is heard of a frame that is scrubbed over, in seconds. */
 const SCRUB = 0.12;
@@ -10,7 +11,7 @@ const SCRUB = 0.12;
 /** Plays the shot's sounds: whole while it plays, a moment of them while it is scrubbed. */
 class Player {
   #context: AudioContext | null = null;
-  readonly #buffers = new Map<SoundName, AudioBuffer>();
+  readonly #buffers = new WeakMap<Float32Array, AudioBuffer>();
   readonly #running = new Set<AudioBufferSourceNode>();
   #last = Number.NaN;
   #wasPlaying = false;
@@ -27,7 +28,7 @@ class Player {
   }
 
   /** Plays one sound as it is, to hear it. */
-  hear(sound: SoundName, gain = 1): void {
+  hear(sound: SoundSource, gain = 1): void {
     this.#start(sound, gain, 0, soundLength(sound));
   }
 
@@ -60,13 +61,16 @@ class Player {
     if (gone >= 0 && gone < soundLength(sound.sound)) this.#start(sound.sound, sound.gain, gone, SCRUB);
   }
 
-  #start(sound: SoundName, gain: number, offset: number, seconds: number): void {
+  #start(sound: SoundSource, gain: number, offset: number, seconds: number): void {
+    const samples = samplesNow(sound);
+    // One that was brought in may not be there yet.
+    if (samples.length === 0) return;
     this.#context ??= new AudioContext({ sampleRate: SAMPLE_RATE });
     const context = this.#context;
     // Browsers let a page be heard only after somebody has touched it.
     if (context.state === 'suspended') void context.resume();
     const source = context.createBufferSource();
-    source.buffer = this.#buffer(context, sound);
+    source.buffer = this.#buffer(context, samples);
     const volume = context.createGain();
     const end = context.currentTime + seconds;
     volume.gain.setValueAtTime(gain, context.currentTime);
@@ -78,13 +82,12 @@ class Player {
     source.onended = () => this.#running.delete(source);
   }
 
-  #buffer(context: AudioContext, sound: SoundName): AudioBuffer {
-    const known = this.#buffers.get(sound);
+  #buffer(context: AudioContext, samples: Float32Array): AudioBuffer {
+    const known = this.#buffers.get(samples);
     if (known) return known;
-    const samples = synthesise(sound);
     const buffer = context.createBuffer(1, samples.length, SAMPLE_RATE);
     buffer.copyToChannel(new Float32Array(samples), 0);
-    this.#buffers.set(sound, buffer);
+    this.#buffers.set(samples, buffer);
     return buffer;
   }
 

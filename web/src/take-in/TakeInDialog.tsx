@@ -7,6 +7,7 @@ import {
   type Role,
   rigRoles,
   roles,
+  SAMPLE_RATE,
   type Shot,
   sceneRoles,
 } from '@varrup/core';
@@ -14,15 +15,16 @@ import { useMemo, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
+import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import type { TakenFile } from './take-in.worker.ts';
-import { leaveFiles, putOnto, takeCurves, takeIn, useTaking } from './taking.ts';
+import { leaveFiles, putOnto, type TakenSound, takeCurves, takeIn, takeSounds, useTaking } from './taking.ts';
 
 /** What is in a file that came in, what of it stays out, and what of it is wanted. */
 export function TakeInDialog() {
   const open = useQuestion((q) => q.open === 'take-in');
   const ask = useQuestion((q) => q.ask);
-  const { state, names, taken, found, problem } = useTaking();
+  const { state, names, taken, found, sounds, problem } = useTaking();
   if (!open) return null;
   const close = () => {
     leaveFiles();
@@ -45,6 +47,7 @@ export function TakeInDialog() {
       ) : null}
       {taken && state !== 'refused' ? <Found key={taken.rig.id} taken={taken} keeping={state === 'keeping'} /> : null}
       {found ? <Curves found={found} /> : null}
+      {sounds.length > 0 && state !== 'refused' ? <Sounds sounds={sounds} keeping={state === 'keeping'} /> : null}
       {state === 'reading' || state === 'refused' ? (
         <Button look="pill" className="mt-3" onClick={close}>
           {problem ? 'leave it' : 'cancel'}
@@ -59,7 +62,7 @@ function Found({ taken, keeping }: { taken: TakenFile; keeping: boolean }) {
   const [frames, setFrames] = useState(true);
   const [without, setWithout] = useState<readonly number[]>([]);
   const wanted = taken.motions.map((_, m) => m).filter((m) => !without.includes(m));
-  const { name, joints, vertices, motions, left } = taken;
+  const { name, isPicture, joints, vertices, motions, left } = taken;
   const between = offFrames(taken);
   const shot = useShot((s) => s.committed);
   const bodies = shot ? twoLegged(shot) : [];
@@ -93,8 +96,10 @@ function Found({ taken, keeping }: { taken: TakenFile; keeping: boolean }) {
     <div className="flex flex-col gap-3">
       {choice}
       <p>
-        <span className="font-semibold">{name}</span> becomes a rig of the library: {joints}{' '}
-        {joints === 1 ? 'joint' : 'joints'}, each with a control, and {vertices} vertices.
+        <span className="font-semibold">{name}</span>{' '}
+        {isPicture
+          ? 'becomes a board of the library that stands on the floor, a metre high, with the picture on both sides.'
+          : `becomes a rig of the library: ${joints} ${joints === 1 ? 'joint' : 'joints'}, each with a control, and ${vertices} vertices.`}
       </p>
       {motions.length > 0 ? (
         <fieldset className="flex max-h-48 flex-col gap-1 overflow-y-auto">
@@ -117,7 +122,7 @@ function Found({ taken, keeping }: { taken: TakenFile; keeping: boolean }) {
             </label>
           ))}
         </fieldset>
-      ) : (
+      ) : isPicture ? null : (
         <p className="text-graphite">It brings no motions.</p>
       )}
       {between > 0 ? (
@@ -151,6 +156,29 @@ function Curves({ found: { curves, left } }: { found: FoundCurves }) {
       <StaysOut left={left} />
       <Button look="solid" disabled={curves.size === 0} onClick={takeCurves}>
         take them in
+      </Button>
+    </div>
+  );
+}
+
+function Sounds({ sounds, keeping }: { sounds: readonly TakenSound[]; keeping: boolean }) {
+  const now = usePlayhead((p) => Math.round(p.frame));
+  return (
+    <div className="flex flex-col gap-3">
+      <ul className="flex max-h-48 flex-col gap-1 overflow-y-auto">
+        {sounds.map(({ name, samples }, s) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the sounds stay in their places, and may be called alike.
+          <li key={s} className="flex gap-2">
+            <span className="min-w-0 grow truncate font-semibold">{name}</span>
+            <span className="tabular text-sm text-graphite">{(samples.length / SAMPLE_RATE).toFixed(2)} s</span>
+          </li>
+        ))}
+      </ul>
+      <p className="text-graphite">
+        {sounds.length === 1 ? 'It is' : 'They are'} laid under the sheet from frame {now} on, and can be moved there.
+      </p>
+      <Button look="solid" disabled={keeping} onClick={() => void takeSounds(now)}>
+        lay {sounds.length === 1 ? 'it' : 'them'} under the sheet
       </Button>
     </div>
   );

@@ -1,9 +1,7 @@
 import { announce } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { ACCEPTED } from './readable.ts';
 import { takeFiles } from './taking.ts';
-
-/** What can be brought in from a file. */
-const ACCEPTED = '.glb,.gltf,.bvh,.csv,.bin,.png,.jpg,.jpeg';
 
 /** Asks for files, and reads them. */
 function chooseFiles(): void {
@@ -18,7 +16,7 @@ function chooseFiles(): void {
 announce([
   {
     id: 'cast.file',
-    label: 'Bring in a file: glTF, BVH or curves…',
+    label: 'Bring in a file: glTF, BVH, curves, a picture or a sound…',
     group: 'Cast',
     run: chooseFiles,
     enabled: () => useShot.getState().shot !== null,

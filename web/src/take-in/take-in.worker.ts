@@ -2,6 +2,7 @@ import {
   type CaptureOnto,
   type CurveTable,
   layFigure,
+  mediaLimits,
   newId,
   type Put,
   putOntoRig,
@@ -11,31 +12,52 @@ import {
   rigOfScene,
   type Scene,
   sceneOfCapture,
+  sceneOfPicture,
   type TakenRig,
 } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { Mirrored, type News } from '../mirror/mirror.ts';
+import { nameOf, PICTURE, READABLE, SCENE } from './readable.ts';
 
 /** A file that came in, as a rig, and what is to be known of it. */
 export interface TakenFile extends TakenRig {
   /** What was read, to be put onto another rig. */
   readonly scene: Scene;
   readonly name: string;
+  /** Whether it is a picture that stands as a board. */
+  readonly isPicture: boolean;
   readonly joints: number;
   readonly vertices: number;
 }
 
-/** A name for people, of a file's. */
-const nameOf = (file: string): string =>
-  file
-    .replace(/\.[^.]+$/, '')
-    .replace(/[_-]+/g, ' ')
-    .trim()
-    .slice(0, 80) || 'File';
+/** A picture stands as a board. */
+async function boardOf(file: File): Promise<{ scene: Scene; name: string }> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const image = await createImageBitmap(new Blob([bytes])).catch(() => {
+    throw new Error('The picture cannot be read: it is broken, or no PNG and no JPEG.');
+  });
+  const { width, height } = image;
+  image.close();
+  if (width * height > mediaLimits.pixels)
+    throw new Error(
+      `The picture has ${width} × ${height} pixels; up to ${Math.sqrt(mediaLimits.pixels)} squared can be shown.`,
+    );
+  const name = nameOf(file.name);
+  return { scene: sceneOfPicture(bytes, name, width, height), name };
+}
 
-async function sceneOf(files: readonly File[]): Promise<{ scene: Scene; left: readonly string[]; name: string }> {
-  const main = files.find((f) => /\.(glb|gltf|bvh)$/i.test(f.name));
-  if (!main) throw new Error('None of these files is glTF (.glb, .gltf), BVH (.bvh) or a table of curves (.csv).');
+interface Read {
+  readonly scene: Scene;
+  readonly left: readonly string[];
+  readonly name: string;
+  readonly isPicture?: true;
+}
+
+async function sceneOf(files: readonly File[]): Promise<Read> {
+  const main = files.find((f) => SCENE.test(f.name));
+  const picture = main ? undefined : files.find((f) => PICTURE.test(f.name));
+  if (picture) return { ...(await boardOf(picture)), left: [], isPicture: true };
+  if (!main) throw new Error(`None of these files can be read. What can: ${READABLE}.`);
   const name = nameOf(main.name);
   if (/\.bvh$/i.test(main.name)) {
     const { scene, unit } = sceneOfCapture(readBvh(await main.text()), name);
@@ -58,11 +80,11 @@ export const taker = {
 
   /** @throws an error with a sentence, where they cannot be read */
   async read(files: readonly File[], rate: number): Promise<TakenFile> {
-    const { scene, left, name } = await sceneOf(files);
+    const { scene, left, name, isPicture = false } = await sceneOf(files);
     const taken = rigOfScene(scene, { id: newId(), name, rate });
     const { joints, meshes } = taken.rig;
     const vertices = meshes.reduce((sum, mesh) => sum + mesh.positions.length / 3, 0);
-    return { ...taken, scene, left: [...left, ...taken.left], name, joints: joints.length, vertices };
+    return { ...taken, scene, left: [...left, ...taken.left], name, isPicture, joints: joints.length, vertices };
   },
 
   /** Puts a motion onto a rig of a shot. @throws an error with a sentence, where it does not go */

@@ -1,10 +1,17 @@
 import {
+  addSounds,
   clipsOfMotions,
   curvesFor,
   type FoundCurves,
+  mediaKindOf,
+  mediaKinds,
+  mediaLimits,
+  newId,
   newRigMembers,
   onFrames,
   type Pairing,
+  type PlacedSound,
+  SAMPLE_RATE,
   takeInClip,
   takeInCurves,
   takeInRig,
@@ -12,11 +19,22 @@ import {
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
 import { api } from '../api/client.ts';
+import { keepMedia } from '../media/media.ts';
+import { picturesOfRig } from '../media/textures.ts';
 import { wholeOf } from '../mirror/mirror.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { decode, keepRecording } from '../sound/recordings.ts';
 import { useQuestion } from '../view/questions.ts';
 import { select } from '../view/selection.ts';
+import { nameOf, SCENE, SOUND, TABLE } from './readable.ts';
 import type { TakenFile, taker } from './take-in.worker.ts';
+
+/** A sound that was read. */
+export interface TakenSound {
+  readonly name: string;
+  readonly bytes: Uint8Array<ArrayBuffer>;
+  readonly samples: Float32Array;
+}
 
 /** Files that are being read, or have been, and wait to be taken in. */
 export interface Taking {
@@ -25,10 +43,12 @@ export interface Taking {
   readonly taken: TakenFile | null;
   /** The curves of a table that found their channels. */
   readonly found: FoundCurves | null;
+  /** Sounds that can be heard. */
+  readonly sounds: readonly TakenSound[];
   readonly problem: string | null;
 }
 
-const NONE: Taking = { state: 'none', names: [], taken: null, found: null, problem: null };
+const NONE: Taking = { state: 'none', names: [], taken: null, found: null, sounds: [], problem: null };
 export const useTaking = create<Taking>(() => NONE);
 
 let worker: Worker | null = null;
@@ -44,7 +64,13 @@ export async function takeFiles(files: readonly File[]): Promise<void> {
   worker = own;
   try {
     const remote = Comlink.wrap<typeof taker>(own);
-    const table = files.find((file) => /\.csv$/i.test(file.name));
+    const heard = files.filter((file) => SOUND.test(file.name));
+    if (heard.length > 0 && !files.some((file) => SCENE.test(file.name))) {
+      const sounds = await Promise.all(heard.map(readSound));
+      if (worker === own) useTaking.setState({ state: 'read', sounds });
+      return;
+    }
+    const table = files.find((file) => TABLE.test(file.name));
     if (table) {
       const found = curvesFor(committed, await remote.table(table));
       if (worker === own) useTaking.setState({ state: 'read', found });
@@ -56,6 +82,36 @@ export async function takeFiles(files: readonly File[]): Promise<void> {
     if (worker === own) useTaking.setState({ state: 'refused', problem: (error as Error).message });
   } finally {
     own.terminate();
+  }
+}
+
+async function readSound(file: File): Promise<TakenSound> {
+  if (file.size > mediaLimits.bytes)
+    throw new Error(`${file.name} has ${Math.ceil(file.size / 1e6)} MB; up to ${mediaLimits.bytes / 1e6} can be kept.`);
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const kind = mediaKindOf(bytes);
+  if (!kind || mediaKinds[kind].of !== 'sound')
+    throw new Error(`${file.name} is no sound, whatever it is called: WAV, MP3, OGG and FLAC can be read.`);
+  return { name: nameOf(file.name), bytes, samples: await decode(bytes) };
+}
+
+/** Keeps the sounds that were read in the store, and lays them under the sheet all of them from a frame on. */
+export async function takeSounds(frame: number): Promise<void> {
+  const { sounds } = useTaking.getState();
+  useTaking.setState({ state: 'keeping' });
+  try {
+    const placed = await Promise.all(
+      sounds.map(async ({ name, bytes, samples }): Promise<PlacedSound> => {
+        const media = await keepMedia(bytes);
+        keepRecording(media, samples);
+        return { id: newId(), name, sound: { media, seconds: samples.length / SAMPLE_RATE }, frame, gain: 1 };
+      }),
+    );
+    useShot.getState().run(addSounds, { sounds: placed });
+    leaveFiles();
+    useQuestion.getState().ask(null);
+  } catch (error) {
+    useTaking.setState({ state: 'refused', problem: (error as Error).message });
   }
 }
 
@@ -75,7 +131,9 @@ export async function takeIn(wanted: readonly number[], frames: boolean): Promis
   if (!taken) return;
   useTaking.setState({ state: 'keeping' });
   try {
+    for (const bytes of taken.media.values()) await keepMedia(new Uint8Array(bytes));
     await api.addRig(taken.rig);
+    await picturesOfRig(taken.rig);
     const { haveAtHand, run } = useShot.getState();
     haveAtHand([taken.rig]);
     const { committed: shot } = useShot.getState();

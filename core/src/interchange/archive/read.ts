@@ -2,6 +2,8 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { strFromU8, unzipSync } from 'fflate';
 import { z } from 'zod';
+import type { Shot } from '../../document/shot.ts';
+import { type Media, mediaKindOf, mediaOfShot } from '../../media/index.ts';
 import { parseShot } from '../../parse/index.ts';
 import { linksIn } from '../../rig/links.ts';
 import { type NewPose, NewPoseSchema } from '../../rig/pose-book.ts';
@@ -29,7 +31,25 @@ export function readArchive(bytes: Uint8Array): Archive {
     throw new Refused(`The archive lacks version ${lacking[0].version} of the rig ${lacking[0].rig}.`);
   const parsed = parseShot(document, known);
   if (!parsed.ok) throw new Refused(`${manifest.shot.file}: ${problemText(parsed.problems[0])}`);
-  return { shot: parsed.value, poses: new Map(manifest.poses.map((entry) => [entry.rig, posesOf(files, entry)])) };
+  return {
+    shot: parsed.value,
+    poses: new Map(manifest.poses.map((entry) => [entry.rig, posesOf(files, entry)])),
+    media: mediaIn(files, manifest, parsed.value),
+  };
+}
+
+/** The media that a shot needs. */
+function mediaIn(files: Files, manifest: Manifest, shot: Shot): Media {
+  const entries = new Map(manifest.media.map((entry) => [entry.sha256, entry]));
+  return new Map(
+    mediaOfShot(shot).map((hash) => {
+      const entry = entries.get(hash);
+      if (!entry) throw new Refused('The archive lacks a sound or a picture of its shot.');
+      const bytes = bytesOf(files, entry);
+      if (mediaKindOf(bytes) === null) throw new Refused(`${entry.file}: is neither a sound nor a picture.`);
+      return [hash, bytes];
+    }),
+  );
 }
 
 type Files = Readonly<Record<string, Uint8Array>>;
@@ -65,11 +85,18 @@ function manifestOf(files: Files): Manifest {
   return parsed.data;
 }
 
-function jsonOf(files: Files, { file, sha256: hash }: { file: string; sha256: string }): unknown {
+const jsonOf = (files: Files, entry: Entry): unknown => jsonIn(bytesOf(files, entry), entry.file);
+
+interface Entry {
+  readonly file: string;
+  readonly sha256: string;
+}
+
+function bytesOf(files: Files, { file, sha256: hash }: Entry): Uint8Array {
   if (!Object.hasOwn(files, file)) throw new Refused(`${file}: is in the manifest and not in the archive.`);
   if (bytesToHex(sha256(files[file])) !== hash)
     throw new Refused(`${file}: is not what the manifest says: it was changed.`);
-  return jsonIn(files[file], file);
+  return files[file];
 }
 
 function jsonIn(bytes: Uint8Array, file: string): unknown {

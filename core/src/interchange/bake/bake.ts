@@ -1,5 +1,6 @@
 import type { Shot } from '../../document/shot.ts';
 import { Program } from '../../evaluate/program.ts';
+import type { Media } from '../../media/index.ts';
 import { Refused } from '../../schema/refused.ts';
 import { Names } from '../scene/names.ts';
 import type { Motion, Scene } from '../scene/scene.ts';
@@ -28,15 +29,20 @@ export interface StandIn {
 
 /**
  * Makes a scene of a shot: whatever moves it there, formulas, holds, limbs, spines, deformers and ways, is keys of nodes here.
- * @param onProgress is told how much is done, from 0 to 1
+ * @param onProgress is told how much is done, from 0 to 1 @param media the pictures of its bodies; those that are not there stay out
  * @throws Refused where nothing is left to hand on
  */
-export function bake(shot: Shot, choices: Choices, onProgress: (share: number) => void = () => {}): Baked {
+export function bake(
+  shot: Shot,
+  choices: Choices,
+  onProgress: (share: number) => void = () => {},
+  media: Media = new Map(),
+): Baked {
   const runs = runsOf(shot, choices);
   const program = runs[0]?.program ?? new Program(shot);
   const frame = program.createFrame();
   program.evaluate(runs[0]?.first ?? shot.play.first, frame);
-  const { nodes: planned, bodies, skins, left } = planScene(shot, choices, runs, frame);
+  const { nodes: planned, bodies, skins, left } = planScene(shot, choices, runs, frame, media);
   if (planned.length === 0) throw new Refused('There is nobody to hand on: choose whom of the cast.');
   const nodes = planned.map((p) => p.node);
   const reaches = reachesOf(nodes, bodies.meshes, skins);
@@ -46,9 +52,9 @@ export function bake(shot: Shot, choices: Choices, onProgress: (share: number) =
   });
   const names = new Names(choices.plainNames);
   const motions = laid.map(({ motion }): Motion => ({ ...motion, name: names.give(motion.name) }));
-  const { meshes, materials } = bodies;
+  const { meshes, materials, pictures } = bodies;
   return {
-    scene: { name: shot.name, nodes, meshes, materials, skins, pictures: [], motions },
+    scene: { name: shot.name, nodes, meshes, materials, skins, pictures, motions },
     motions: laid.map(({ motion: _, ...about }) => about),
     stand: planned.flatMap(({ node, member, is }) => (is ? [{ node: node.name, member, joint: is.joint }] : [])),
     left,

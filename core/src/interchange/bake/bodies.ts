@@ -1,10 +1,12 @@
 import type { Skin } from '../../body/skin.ts';
 import { colourText } from '../../document/channels.ts';
 import type { Member } from '../../document/member.ts';
+import { type Media, mediaKindOf, mediaKinds } from '../../media/index.ts';
+import { PICTURE_UNIT } from '../../rig/definition.ts';
 import { colourNumbers } from '../../schema/numbers.ts';
-import { type FormPart, formOf, type Mesh, surfaces } from '../../surface/mesh/index.ts';
+import { type FormPart, formOf, type Mesh, surfaceKey, surfaceOf } from '../../surface/mesh/index.ts';
 import { smoothNormals } from '../scene/normals.ts';
-import type { MeshPart, SceneMaterial, SceneMesh } from '../scene/scene.ts';
+import type { MeshPart, SceneMaterial, SceneMesh, ScenePicture } from '../scene/scene.ts';
 
 /** A body that may be taken into a scene. */
 export interface Body {
@@ -13,12 +15,19 @@ export interface Body {
   place(): number;
 }
 
-/** The meshes and materials of a scene, each made once. */
+/** The meshes, materials and pictures of a scene, each made once. */
 export class Bodies {
   readonly meshes: SceneMesh[] = [];
   readonly materials: SceneMaterial[] = [];
+  readonly pictures: ScenePicture[] = [];
+  readonly #media: Media;
   readonly #meshes = new Map<string, number>();
   readonly #materials = new Map<string, number>();
+  readonly #pictures = new Map<string, number | null>();
+
+  constructor(media: Media) {
+    this.#media = media;
+  }
 
   /** The body of a member in a colour; null where it has none. */
   ofMember(member: Member, colour: string): Body | null {
@@ -48,13 +57,26 @@ export class Bodies {
     return this.#material('paint', painted, { roughness, metalness: 0, bothSides });
   }
 
-  #material(word: string, colour: string, how: Pick<SceneMaterial, 'roughness' | 'metalness' | 'bothSides'>): number {
+  #material(word: string, colour: string, how: Omit<SceneMaterial, 'name' | 'colour'>): number {
     const name = `${word} ${colour.slice(1)}`;
     const key = `${name} ${JSON.stringify(how)}`;
     const known =
       this.#materials.get(key) ?? this.materials.push({ name, colour: [...colourNumbers(colour), 1], ...how }) - 1;
     this.#materials.set(key, known);
     return known;
+  }
+
+  /** A picture of the scene; null where its bytes are not at hand. */
+  #picture(hash: string): number | null {
+    const known = this.#pictures.get(hash);
+    if (known !== undefined) return known;
+    const bytes = this.#media.get(hash);
+    const kind = bytes && mediaKindOf(bytes);
+    const isPicture = kind === 'png' || kind === 'jpeg';
+    const name = `picture ${this.pictures.length + 1}`;
+    const at = bytes && isPicture ? this.pictures.push({ name, type: mediaKinds[kind].mime, bytes }) - 1 : null;
+    this.#pictures.set(hash, at);
+    return at;
   }
 
   /** Some meshes of a rig as one, a part for each colour and finish; all have the shape targets that are given. */
@@ -65,10 +87,17 @@ export class Bodies {
     targets: readonly string[],
   ): SceneMesh {
     const parts = byMaterial(skins).map((group): MeshPart => {
-      const { colour, finish } = group[0].mesh;
+      const { colour, finish, material } = group[0].mesh;
+      const { picture: painted, ...how } = surfaceOf({ finish, material });
+      const picture = painted === null ? null : this.#picture(painted.media);
       return {
         mesh: together(group),
-        material: this.#material(finish, colour, { ...surfaces[finish], bothSides: false }),
+        material: this.#material(
+          finish,
+          colour,
+          picture === null ? how : { ...how, picture, cutOut: painted?.cutOut ?? false },
+        ),
+        ...(picture === null ? {} : { picturePlaces: placesOnPicture(group) }),
         ...(jointAt ? { bones: bonesOf(group, jointAt) } : {}),
         targets: targets.map((_, t) => ({ positions: joined(group.map((skin) => skin.targets[t])) })),
       };
@@ -77,11 +106,11 @@ export class Bodies {
   }
 }
 
-/** Meshes of a rig that share a colour and a finish, together. */
+/** Meshes of a rig that share a colour and a surface, together. */
 export function byMaterial(skins: readonly Skin[]): Skin[][] {
   const groups = new Map<string, Skin[]>();
   for (const skin of skins) {
-    const key = `${skin.mesh.finish} ${skin.mesh.colour}`;
+    const key = `${skin.mesh.finish} ${skin.mesh.colour} ${surfaceKey(surfaceOf(skin.mesh))}`;
     groups.set(key, [...(groups.get(key) ?? []), skin]);
   }
   return [...groups.values()];
@@ -98,6 +127,12 @@ function together(skins: readonly Skin[]): Mesh {
   }
   return { positions, normals: smoothNormals(positions, triangles), triangles: Uint32Array.from(triangles) };
 }
+
+const placesOnPicture = (skins: readonly Skin[]): Float32Array =>
+  Float32Array.from(
+    skins.flatMap(({ mesh }) => mesh.material?.picture?.places ?? []),
+    (p) => p * PICTURE_UNIT,
+  );
 
 function bonesOf(skins: readonly Skin[], jointAt: readonly number[]): NonNullable<MeshPart['bones']> {
   const count = skins.reduce((sum, skin) => sum + skin.joints.length, 0);

@@ -6,6 +6,7 @@ import type { Shot } from '../../document/shot.ts';
 import type { Frame } from '../../evaluate/frame.ts';
 import type { Layout } from '../../evaluate/layout.ts';
 import { isDeformed } from '../../evaluate/shape.ts';
+import type { Media } from '../../media/index.ts';
 import type { CompiledRig } from '../../rig/compiled.ts';
 import { Names } from '../scene/names.ts';
 import { AT_REST, type Place, type SceneNode, type SceneSkin, type Turn } from '../scene/scene.ts';
@@ -53,8 +54,8 @@ export interface Plan {
  * are the animator's.
  * @param frame the moment at which everything stands when nothing moves
  */
-export function planScene(shot: Shot, choices: Choices, runs: readonly Run[], frame: Frame): Plan {
-  return new Planner(shot, choices, runs, frame).plan();
+export function planScene(shot: Shot, choices: Choices, runs: readonly Run[], frame: Frame, media: Media): Plan {
+  return new Planner(shot, choices, runs, frame, media).plan();
 }
 
 class Planner {
@@ -63,7 +64,7 @@ class Planner {
   readonly #runs: readonly Run[];
   readonly #frame: Frame;
   readonly #names: Names;
-  readonly #bodies = new Bodies();
+  readonly #bodies: Bodies;
   readonly #nodes: PlannedNode[] = [];
   readonly #skins: SceneSkin[] = [];
   readonly #left: LeftOut[] = [];
@@ -72,12 +73,13 @@ class Planner {
   /** The node of each of the cast. */
   readonly #nodeOf = new Map<string, number>();
 
-  constructor(shot: Shot, choices: Choices, runs: readonly Run[], frame: Frame) {
+  constructor(shot: Shot, choices: Choices, runs: readonly Run[], frame: Frame, media: Media) {
     this.#shot = shot;
     this.#choices = choices;
     this.#runs = runs;
     this.#frame = frame;
     this.#names = new Names(choices.plainNames);
+    this.#bodies = new Bodies(media);
   }
 
   plan(): Plan {

@@ -16,6 +16,7 @@ import {
   KHRMeshQuantization,
   KHRTextureTransform,
   type Light,
+  type Transform,
 } from '@gltf-transform/extensions';
 import { Refused } from '../../schema/refused.ts';
 import { smoothNormals } from '../scene/normals.ts';
@@ -209,12 +210,15 @@ class Reading {
     const normal = primitive.getAttribute('NORMAL');
     const normals = (normal && floats(normal, 3)) ?? smoothNormals(positions, triangles);
     const colour = primitive.getAttribute('COLOR_0');
-    const places = primitive.getAttribute('TEXCOORD_0');
+    const onto = primitive.getMaterial()?.getBaseColorTextureInfo() ?? null;
+    const placesAs = `TEXCOORD_${onto?.getTexCoord() ?? 0}`;
+    const places = primitive.getAttribute(placesAs);
     const painted = colour && floats(colour, 3);
     const onPicture = places && floats(places, 2);
+    if (onPicture && onto) layOnto(onPicture, onto.getExtension<Transform>('KHR_texture_transform'));
     const bones = skin ? this.#bones(primitive, position.getCount(), skin.listJoints().length) : null;
     for (const semantic of primitive.listSemantics())
-      if (!TAKEN.has(semantic)) this.#leave(`what meshes have as ${semantic}`);
+      if (!TAKEN.has(semantic) && semantic !== placesAs) this.#leave(`what meshes have as ${semantic}`);
     return [
       {
         mesh: {
@@ -300,7 +304,7 @@ class Reading {
         roughness: material?.getRoughnessFactor() ?? 1,
         metalness: material?.getMetallicFactor() ?? 0,
         bothSides: material?.getDoubleSided() ?? false,
-        ...(picture === null ? {} : { picture }),
+        ...(picture === null ? {} : { picture, cutOut: material?.getAlphaMode() !== 'OPAQUE' }),
       }) - 1;
     this.#materials.set(material, at);
     return at;
@@ -378,17 +382,7 @@ class Reading {
 }
 
 /** What of a mesh is taken, by its name in the standard. */
-const TAKEN = new Set([
-  'POSITION',
-  'NORMAL',
-  'COLOR_0',
-  'TEXCOORD_0',
-  'JOINTS_0',
-  'WEIGHTS_0',
-  'JOINTS_1',
-  'WEIGHTS_1',
-  'TANGENT',
-]);
+const TAKEN = new Set(['POSITION', 'NORMAL', 'COLOR_0', 'JOINTS_0', 'WEIGHTS_0', 'JOINTS_1', 'WEIGHTS_1', 'TANGENT']);
 
 const finite = (value: number): number => (Number.isFinite(value) ? value : 0);
 
@@ -418,6 +412,19 @@ function floats(accessor: Accessor, width: number): Float32Array | null {
   }
   for (let i = 0; i < out.length; i++) if (!Number.isFinite(out[i])) return null;
   return out;
+}
+
+/** Lays places on a picture as a material says that the picture lies (KHR_texture_transform). */
+function layOnto(places: Float32Array, how: Transform | null): void {
+  if (!how) return;
+  const [x, y] = how.getOffset();
+  const [across, down] = how.getScale();
+  const [c, s] = [Math.cos(how.getRotation()), Math.sin(how.getRotation())];
+  for (let i = 0; i < places.length; i += 2) {
+    const [u, v] = [places[i] * across, places[i + 1] * down];
+    places[i] = c * u + s * v + x;
+    places[i + 1] = c * v - s * u + y;
+  }
 }
 
 /** The triangles of a primitive, whichever way they are said; null where it has none. */

@@ -114,7 +114,7 @@ class Writing {
   }
 
   #material(
-    { name, colour, roughness, metalness, bothSides, picture }: SceneMaterial,
+    { name, colour, roughness, metalness, bothSides, picture, cutOut }: SceneMaterial,
     textures: readonly Texture[],
   ): Material {
     const [r, g, b, solid] = colour;
@@ -125,6 +125,7 @@ class Writing {
       .setMetallicFactor(metalness)
       .setDoubleSided(bothSides);
     if (solid < 1) material.setAlphaMode('BLEND');
+    if (solid === 1 && cutOut) material.setAlphaMode('MASK');
     if (picture !== undefined) material.setBaseColorTexture(textures[picture]);
     return material;
   }

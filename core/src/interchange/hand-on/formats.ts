@@ -53,9 +53,17 @@ export const formats = {
     type: 'text/csv',
     without: ['keys', 'joints', 'placing'],
   },
+  sound: {
+    label: 'sound, WAV',
+    about: 'All that is heard along the frames of the shot, mixed: for whoever cuts or plays it.',
+    extension: 'wav',
+    type: 'audio/wav',
+    without: ['keys', 'rate', 'travel', 'joints', 'placing', 'names'],
+  },
   archive: {
     label: 'Varrup archive',
-    about: 'The shot as it is, with the rigs it links and their pose books: to keep, and to open in another Varrup.',
+    about:
+      'The shot as it is, with its sounds, the rigs it links and their pose books: to keep, and to open in another Varrup.',
     extension: 'zip',
     type: 'application/zip',
     without: ['motions', 'keys', 'rate', 'travel', 'joints', 'placing', 'names'],

@@ -1,7 +1,9 @@
 import { strToU8 } from 'fflate';
 import { castOrder, withDescendants } from '../../document/hierarchy.ts';
 import type { Shot } from '../../document/shot.ts';
+import { type Media, mediaOfSounds } from '../../media/index.ts';
 import { Refused } from '../../schema/refused.ts';
+import { mixdown, type Recordings, SAMPLE_RATE, writeWav } from '../../sound/index.ts';
 import type { Archive } from '../archive/archive.ts';
 import { writeArchive } from '../archive/write.ts';
 import { bake, type StandIn } from '../bake/bake.ts';
@@ -43,33 +45,44 @@ export interface Handed {
   readonly stand: readonly StandIn[];
 }
 
+/** What belongs to a shot and is not in it, and who hears how far it is. */
+export interface HandOnWith {
+  /** Is told how much is done, from 0 to 1. */
+  readonly onProgress?: (share: number) => void;
+  /** The pose books of its rigs, for an archive. */
+  readonly poses?: Archive['poses'];
+  /** The pictures of its bodies, and its sounds. */
+  readonly media?: Media;
+  /** Its sounds, decoded. */
+  readonly recordings?: Recordings;
+}
+
 /**
  * Makes the files of a shot that are handed on.
- * @param onProgress is told how much is done, from 0 to 1 @param poses the pose books of its rigs, for an archive
  * @throws Refused with a sentence, where there is nothing to hand on or too much
  */
 export async function handOn(
   shot: Shot,
   format: FormatName,
   choices: Choices,
-  onProgress: (share: number) => void = () => {},
-  poses: Archive['poses'] = new Map(),
+  { onProgress = () => {}, poses = new Map(), media = new Map(), recordings = new Map() }: HandOnWith = {},
 ): Promise<Handed> {
-  if (format === 'archive') return archived(shot, poses);
+  if (format === 'archive') return archived({ shot, poses, media });
+  if (format === 'sound') return mixed(shot, choices, recordings);
   if (!choices.frames && choices.clips.length === 0)
     throw new Refused('There is no motion to hand on: choose frames of the shot, or clips.');
-  return makers[format](shot, choices, onProgress);
+  return makers[format](shot, choices, onProgress, media);
 }
 
-type Maker = (shot: Shot, choices: Choices, onProgress: (share: number) => void) => Promise<Handed>;
+type Maker = (shot: Shot, choices: Choices, onProgress: (share: number) => void, media: Media) => Promise<Handed>;
 
-const makers: Record<Exclude<FormatName, 'archive'>, Maker> = {
-  async glb(shot, choices, onProgress) {
-    const { scene, about } = baked(shot, choices, onProgress);
+const makers: Record<Exclude<FormatName, 'archive' | 'sound'>, Maker> = {
+  async glb(shot, choices, onProgress, media) {
+    const { scene, about } = baked(shot, choices, onProgress, media);
     return { files: [file(shot.name, 'glb', await writeGlb(scene))], ...about };
   },
-  async gltf(shot, choices, onProgress) {
-    const { scene, about } = baked(shot, choices, onProgress);
+  async gltf(shot, choices, onProgress, media) {
+    const { scene, about } = baked(shot, choices, onProgress, media);
     const name = fileStem(shot.name) || 'shot';
     const { text, files } = await writeGltf(scene, name);
     const beside = [...files].map(
@@ -107,8 +120,8 @@ const makers: Record<Exclude<FormatName, 'archive'>, Maker> = {
   'curves-long': async (shot, choices) => tables(shot, choices, 'long'),
 };
 
-function baked(shot: Shot, choices: Choices, onProgress: (share: number) => void) {
-  const { scene, motions, left, stand } = bake(shot, choices, onProgress);
+function baked(shot: Shot, choices: Choices, onProgress: (share: number) => void, media: Media) {
+  const { scene, motions, left, stand } = bake(shot, choices, onProgress, media);
   const about = {
     left,
     stand,
@@ -120,9 +133,22 @@ function baked(shot: Shot, choices: Choices, onProgress: (share: number) => void
   return { scene, about };
 }
 
-function archived(shot: Shot, poses: Archive['poses']): Handed {
-  const files = [file(shot.name, 'archive', writeArchive({ shot, poses }))];
+function archived(archive: Archive): Handed {
+  const files = [file(archive.shot.name, 'archive', writeArchive(archive))];
   return { files, motions: [], left: [], stand: [] };
+}
+
+/** The sounds of a shot along the frames that are wanted, those that play where none are. */
+function mixed(shot: Shot, { frames }: Choices, recordings: Recordings): Handed {
+  if (shot.sounds.size === 0) throw new Refused('The shot has no sounds.');
+  const { first, last } = frames ?? shot.play;
+  const lacking = mediaOfSounds(shot).filter((hash) => !recordings.has(hash)).length;
+  return {
+    files: [file(shot.name, 'sound', writeWav(mixdown(shot, first, last + 1, recordings), SAMPLE_RATE))],
+    motions: [],
+    left: lacking > 0 ? [{ of: shot.name, text: `sounds that were brought in and are not at hand: ${lacking}` }] : [],
+    stand: [],
+  };
 }
 
 function tables(shot: Shot, choices: Choices, form: TableForm): Handed {

@@ -82,7 +82,7 @@ function looseRemarks(shot: Shot): Remark[] {
 }
 
 const soundRemarks = (shot: Shot): Remark[] =>
-  shot.sounds.size > 0 ? [remark('sound', 'Sounds go with movies, not with motions')] : [];
+  shot.sounds.size > 0 ? [remark('sound', 'Sounds go with movies, and by themselves as WAV: not with motions')] : [];
 
 /** Whether a clip that repeats comes back to where it began. */
 function loopRemarks(at: Shot, id: string): Remark[] {

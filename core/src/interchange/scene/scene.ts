@@ -101,6 +101,8 @@ export interface SceneMaterial {
   readonly bothSides: boolean;
   /** Among the scene's pictures. */
   readonly picture?: number;
+  /** Whether it is cut out where the picture is clearer than half. */
+  readonly cutOut?: boolean;
 }
 
 export interface ScenePicture {

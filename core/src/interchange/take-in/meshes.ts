@@ -1,6 +1,7 @@
 import { colourText } from '../../document/channels.ts';
+import { mediaHash } from '../../media/index.ts';
 import { transformPoint } from '../../pose/affine.ts';
-import { MESH_UNIT, type RigDraft, rigLimits, WHOLE_WEIGHT } from '../../rig/definition.ts';
+import { MESH_UNIT, PICTURE_UNIT, type RigDraft, rigLimits, WHOLE_WEIGHT } from '../../rig/definition.ts';
 import { Refused } from '../../schema/refused.ts';
 import type { Finish } from '../../surface/mesh/index.ts';
 import type { MeshPart, Scene, SceneMaterial } from '../scene/scene.ts';
@@ -41,6 +42,12 @@ export function meshesOf(scene: Scene, bones: Bones, dials: readonly ShapeDial[]
         id: ids.give(name || scene.nodes[node].name || 'mesh'),
         colour: colourText(material.colour[0], material.colour[1], material.colour[2]),
         finish: finishOf(material),
+        material: {
+          roughness: within(material.roughness),
+          metalness: within(material.metalness),
+          bothSides: material.bothSides,
+          ...pictureOf(scene, part),
+        },
         positions: whole(moved(part.mesh.positions, into, true)),
         triangles: [...part.mesh.triangles],
         skin:
@@ -103,6 +110,15 @@ function smooth({ joints, weights }: NonNullable<MeshPart['bones']>, names: read
     indices: Array.from(joints, (joint) => place.get(joint)!),
     weights: parts,
   };
+}
+
+const within = (share: number): number => Math.min(1, Math.max(0, share));
+
+function pictureOf({ materials, pictures }: Scene, { material, picturePlaces }: MeshPart) {
+  const { picture: at, cutOut = false } = materials[material];
+  if (at === undefined || !picturePlaces) return {};
+  const places = Array.from(picturePlaces, (p) => Math.round(Math.min(1e4, Math.max(-1e4, p)) / PICTURE_UNIT));
+  return { picture: { media: mediaHash(pictures[at].bytes), places, cutOut } };
 }
 
 /** The nearest of what parts of rigs are made of. */

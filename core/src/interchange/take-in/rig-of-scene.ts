@@ -1,4 +1,5 @@
 import type { Curve } from '../../curve/key.ts';
+import { type Media, mediaHash, mediaOfRig } from '../../media/index.ts';
 import { type Rig, type RigDraft, rigLimits, type Side } from '../../rig/definition.ts';
 import { parseRig } from '../../rig/problems.ts';
 import { problemText } from '../../schema/problem.ts';
@@ -20,6 +21,8 @@ export interface TakenMotion {
 export interface TakenRig {
   readonly rig: Rig;
   readonly motions: readonly TakenMotion[];
+  /** The pictures of its bodies. */
+  readonly media: Media;
   /** What of the scene is not in it, or in another way. */
   readonly left: readonly string[];
 }
@@ -59,13 +62,15 @@ export function rigOfScene(scene: Scene, { id, name, rate }: { id: string; name:
     for (const text of unsaid) left.add(text);
     return { name: motion.name, length: Math.max(1, Math.ceil(motion.seconds * rate - 1e-6)), curves };
   });
-  if (scene.materials.some((m) => m.picture !== undefined))
-    left.add('pictures on bodies: they keep their plain colours');
   if (scene.meshes.some((m) => m.parts.some((p) => p.mesh.colours)))
     left.add('colours of corners: bodies have one each');
   if (scene.nodes.some((n) => n.camera)) left.add('cameras: they belong to a shot, not to a rig');
   if (scene.nodes.some((n) => n.light)) left.add('lights: they belong to a shot, not to a rig');
-  return { rig: parsed.value, motions, left: [...left] };
+  const needed = new Set(mediaOfRig(parsed.value));
+  const media = new Map(
+    scene.pictures.map(({ bytes }) => [mediaHash(bytes), bytes] as const).filter(([hash]) => needed.has(hash)),
+  );
+  return { rig: parsed.value, motions, media, left: [...left] };
 }
 
 /** A control for each joint, that stands where the joint is and is carried by its parent's. */

@@ -1,4 +1,4 @@
-import type { finishes } from '../../rig/definition.ts';
+import type { finishes, RigMesh } from '../../rig/definition.ts';
 
 export type Finish = (typeof finishes)[number];
 
@@ -9,3 +9,28 @@ export const surfaces: Readonly<Record<Finish, { readonly roughness: number; rea
   tin: { roughness: 0.42, metalness: 0.35 },
   ink: { roughness: 0.35, metalness: 0 },
 };
+
+/** What a surface is like, whatever its colour. */
+export interface Surface {
+  readonly roughness: number;
+  readonly metalness: number;
+  readonly bothSides: boolean;
+  /** The picture its colour is multiplied with, and whether it is cut out where that is clear. */
+  readonly picture: { readonly media: string; readonly cutOut: boolean } | null;
+}
+
+/** What a mesh of a rig is made of. */
+export function surfaceOf({ finish, material }: Pick<RigMesh, 'finish' | 'material'>): Surface {
+  if (!material) return { ...surfaces[finish], bothSides: false, picture: null };
+  const { roughness, metalness, bothSides, picture } = material;
+  return {
+    roughness,
+    metalness,
+    bothSides,
+    picture: picture ? { media: picture.media, cutOut: picture.cutOut } : null,
+  };
+}
+
+/** The same text for surfaces that are the same. */
+export const surfaceKey = ({ roughness, metalness, bothSides, picture }: Surface): string =>
+  `${roughness} ${metalness} ${bothSides} ${picture ? `${picture.media} ${picture.cutOut}` : ''}`;

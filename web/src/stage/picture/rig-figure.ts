@@ -3,13 +3,22 @@ import {
   type CompiledRig,
   type Frame,
   type PlacedRig,
+  type Surface,
   skinPoints,
-  surfaces,
   writeSkinMatrices,
 } from '@varrup/core';
 import * as THREE from 'three';
+import { textureOf } from '../../media/textures.ts';
 import { Joints } from './joints.ts';
 import { type Layer, layersOf } from './rig-geometry.ts';
+
+function materialOf({ roughness, metalness, bothSides, picture }: Surface): THREE.MeshStandardMaterial {
+  const side = bothSides ? THREE.DoubleSide : THREE.FrontSide;
+  const material = new THREE.MeshStandardMaterial({ roughness, metalness, side, vertexColors: true });
+  if (picture !== null) material.map = textureOf(picture.media);
+  if (picture?.cutOut) material.alphaTest = 0.5;
+  return material;
+}
 
 /** The body of one linked rig, bent by the graphics card; by the core where a deformer bends it point by point. */
 export class RigFigure {
@@ -24,7 +33,7 @@ export class RigFigure {
     this.#joints = new Joints(compiled.rig.joints.length);
     this.#matrices = this.#joints.boneMatrices as Float32Array;
     for (const layer of layersOf(compiled)) {
-      const own = material ?? new THREE.MeshStandardMaterial({ ...surfaces[layer.finish], vertexColors: true });
+      const own = material ?? materialOf(layer.surface);
       const skinned = new THREE.SkinnedMesh(layer.geometry, own);
       skinned.bindMode = THREE.DetachedBindMode;
       skinned.bind(this.#joints, new THREE.Matrix4());

@@ -1,0 +1,3 @@
+export * from './kinds.ts';
+export * from './media.ts';
+export * from './used.ts';

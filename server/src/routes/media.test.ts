@@ -1,0 +1,144 @@
+import { addSounds, difference, emptyShot, mediaHash, type PlacedSound, type RigDraft, writeWav } from '@varrup/core';
+import { harbourRigs } from '@varrup/demo';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { dropUnusedMedia } from '../store/media.ts';
+import { startTestServer, type TestServer } from '../testing/server.ts';
+
+let server: TestServer;
+let production = '';
+let picture: Buffer;
+
+beforeAll(async () => {
+  server = await startTestServer();
+  const made = await server.send('POST', '/api/productions', { name: 'Media' });
+  production = (made.body as { id: string }).id;
+  picture = await sharp({ create: { width: 3, height: 2, channels: 3, background: '#c4432b' } })
+    .png()
+    .toBuffer();
+}, 60_000);
+afterAll(() => server.close());
+
+/** A short tone; each pitch is another sound. */
+const tone = (hertz: number) =>
+  writeWav(
+    Float32Array.from({ length: 4_800 }, (_, i) => 0.5 * Math.sin((2 * Math.PI * hertz * i) / 48_000)),
+    48_000,
+  );
+
+const put = (bytes: Uint8Array, hash = mediaHash(bytes)) =>
+  server.send('PUT', `/api/media/${hash}`, bytes, { 'content-type': 'application/octet-stream' });
+const get = (hash: string, headers: Record<string, string> = {}) =>
+  fetch(`${server.address}/api/media/${hash}`, { headers });
+
+const soundOf = (media: string): PlacedSound => ({
+  id: `s${media.slice(0, 4)}`,
+  name: 'Tone',
+  sound: { media, seconds: 0.1 },
+  frame: 3,
+  gain: 1,
+});
+
+describe('media', () => {
+  test('come back byte for byte, as what they are, once and for good', async () => {
+    const bytes = tone(440);
+    const hash = mediaHash(bytes);
+    expect((await get(hash)).status).toBe(404);
+    expect((await put(bytes)).status).toBe(204);
+    expect((await put(bytes)).status).toBe(204);
+    const answer = await get(hash);
+    expect(answer.headers.get('content-type')).toBe('audio/wav');
+    expect(answer.headers.get('cache-control')).toContain('immutable');
+    expect(new Uint8Array(await answer.arrayBuffer())).toEqual(bytes);
+    const [{ count }] = await server.database.query('SELECT count(*)::int AS count FROM media WHERE hash = $1', [hash]);
+    expect(count).toBe(1);
+  });
+
+  test('are given in parts to whoever asks for parts', async () => {
+    const bytes = tone(441);
+    await put(bytes);
+    for (const [range, first, last] of [
+      ['bytes=0-3', 0, 3],
+      ['bytes=100-', 100, bytes.length - 1],
+      ['bytes=-10', bytes.length - 10, bytes.length - 1],
+    ] as const) {
+      const part = await get(mediaHash(bytes), { range });
+      expect(part.status).toBe(206);
+      expect(part.headers.get('content-range')).toBe(`bytes ${first}-${last}/${bytes.length}`);
+      expect(new Uint8Array(await part.arrayBuffer())).toEqual(bytes.slice(first, last + 1));
+    }
+    const beyond = await get(mediaHash(bytes), { range: `bytes=${bytes.length}-` });
+    expect(beyond.status).toBe(416);
+    expect(beyond.headers.get('content-range')).toBe(`bytes */${bytes.length}`);
+  });
+
+  test('that are something else, broken, or nothing are refused with a sentence', async () => {
+    const text = new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg"/>');
+    expect(await put(text)).toMatchObject({ status: 415, body: { error: expect.stringContaining('no sound') } });
+    expect(await put(picture.subarray(0, picture.length - 20))).toMatchObject({
+      status: 415,
+      body: { error: expect.stringContaining('broken') },
+    });
+    expect(await put(tone(1), mediaHash(tone(2)))).toMatchObject({ status: 422 });
+    expect((await put(new Uint8Array())).status).toBe(400);
+    expect((await put(tone(1), 'abc')).status).toBe(404);
+    expect((await get(mediaHash(tone(1)))).status).toBe(404);
+    expect((await put(picture)).status).toBe(204);
+    expect((await get(mediaHash(picture))).headers.get('content-type')).toBe('image/png');
+  });
+
+  test('a sound is in the store before a shot lays it under its sheet, or the edit is refused', async () => {
+    const { id } = (await server.send('POST', `/api/productions/${production}/shots`, { name: 'Heard' })).body as {
+      id: string;
+    };
+    const bytes = tone(600);
+    const shot = emptyShot(id, 'Heard');
+    const { patches } = difference(shot, addSounds.apply(shot, { sounds: [soundOf(mediaHash(bytes))] }));
+    const commit = { base: 0, edits: [{ id: 'edit1', command: 'sound.add', label: 'lay it', patches }] };
+    const refused = await server.send('POST', `/api/shots/${id}/edits`, commit);
+    expect(refused).toMatchObject({ status: 422, body: { error: expect.stringContaining('must be sent first') } });
+    await put(bytes);
+    expect((await server.send('POST', `/api/shots/${id}/edits`, commit)).status).toBe(200);
+  });
+
+  test('a document and a rig that need what is not there are refused too', async () => {
+    const shot = addSounds.apply(emptyShot('d', 'D'), { sounds: [soundOf(mediaHash(tone(700)))] });
+    const path = `/api/productions/${production}/shots`;
+    expect((await server.send('POST', path, { name: 'D', document: shot })).status).toBe(422);
+    await put(tone(700));
+    expect((await server.send('POST', path, { name: 'D', document: shot })).status).toBe(201);
+
+    const [glove] = harbourRigs().list.filter((r) => r.id === 'glove');
+    const painted = (media: string): RigDraft => ({
+      ...glove,
+      id: 'painted',
+      meshes: glove.meshes.map((mesh) => ({
+        ...mesh,
+        material: {
+          roughness: 1,
+          metalness: 0,
+          bothSides: false,
+          picture: { media, places: Array.from({ length: (mesh.positions.length / 3) * 2 }, () => 0), cutOut: false },
+        },
+      })),
+    });
+    expect((await server.send('POST', '/api/rigs', painted(mediaHash(tone(710))))).status).toBe(422);
+    await put(picture);
+    expect((await server.send('POST', '/api/rigs', painted(mediaHash(picture)))).status).toBe(201);
+  });
+
+  test('that nobody needs go after a week; what a shot or a rig has ever needed stays', async () => {
+    const [unused, used, fresh] = [tone(800), tone(801), tone(802)];
+    for (const bytes of [unused, used, fresh]) await put(bytes);
+    await put(picture);
+    const shot = addSounds.apply(emptyShot('u', 'U'), { sounds: [soundOf(mediaHash(used))] });
+    await server.send('POST', `/api/productions/${production}/shots`, { name: 'U', document: shot });
+    const old = [unused, used, picture].map((bytes) => mediaHash(bytes));
+    await server.database.query(`UPDATE media SET made_at = now() - interval '8 days' WHERE hash = ANY($1)`, [old]);
+    expect(await dropUnusedMedia(server.database.manager)).toBe(1);
+    const statuses = await Promise.all(
+      [unused, used, fresh, picture].map(async (b) => (await get(mediaHash(b))).status),
+    );
+    expect(statuses).toEqual([404, 200, 200, 200]);
+  });
+});
