@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { MediaHashSchema } from '../media/media.ts';
 import { IdSchema, NameSchema } from '../schema/ids.ts';
+import { MediaHashSchema } from '../schema/media-hash.ts';
 import { FrameSchema } from '../schema/numbers.ts';
 
 /** The sounds that come with Varrup. */

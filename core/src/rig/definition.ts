@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { MediaHashSchema } from '../media/media.ts';
 import { rotationOrders } from '../pose/rotation-order.ts';
 import { FormulaSchema } from '../schema/formula.ts';
 import { IdSchema, NameSchema, RigVersionSchema } from '../schema/ids.ts';
+import { MediaHashSchema } from '../schema/media-hash.ts';
 import { ColourSchema, QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 import { PartIdSchema } from '../schema/part-id.ts';
 

@@ -114,7 +114,11 @@ describe('what is remarked before', () => {
     const named = { ...shot.members.at('float'), name: 'Döbel (rot)' };
     const remarks = remarksOf({ ...shot, loose, members: shot.members.with('float', named) }, all(shot));
     expect(remarks.map((r) => r.about).sort()).toEqual(expect.arrayContaining(['loose', 'name', 'sound']));
-    expect(remarks.find((r) => r.about === 'name')?.text).toBe('“Döbel (rot)” goes out as Dobel_rot');
+    const name = remarks.find((r) => r.about === 'name')!;
+    expect(name.text).toBe('“Döbel (rot)” goes out as Dobel_rot');
+    // Called as is offered, nothing is left to say of it.
+    const mended = shot.members.with('float', { ...named, name: name.plainName! });
+    expect(remarksOf({ ...shot, members: mended }, all(shot)).map((r) => r.about)).not.toContain('name');
     const goat = goatOnTheWall();
     const clip = goat.clips.values().find((c) => c.kept !== null)!;
     const empty = { ...goat, clips: goat.clips.with(clip.id, { ...clip, kept: { curves: {}, recipes: {} } }) };

@@ -1,4 +1,4 @@
-import { type Remark, type Shot, takeUpClip } from '@varrup/core';
+import { type Remark, renameMember, type Shot, takeUpClip } from '@varrup/core';
 import { CircleAlert, CircleCheck, Info } from 'lucide-react';
 import { fix, goToFinding } from '../commands/checking.ts';
 import { commandOf } from '../commands/list.ts';
@@ -62,6 +62,11 @@ function One({ shot, remark }: { shot: Shot; remark: Remark }) {
               mend it
             </Button>
           ) : null}
+          {remark.member !== null && remark.plainName !== null ? (
+            <Button look="pill" className="h-6! px-2!" onClick={() => rename(remark)}>
+              call it {remark.plainName}
+            </Button>
+          ) : null}
           {remark.about === 'loose' ? (
             <>
               <Button look="pill" className="h-6! px-2!" onClick={() => commandOf('key.loose').run()}>
@@ -76,6 +81,10 @@ function One({ shot, remark }: { shot: Shot; remark: Remark }) {
       </div>
     </li>
   );
+}
+
+function rename({ member, plainName }: Remark): void {
+  if (member !== null && plainName !== null) useShot.getState().run(renameMember, { id: member, name: plainName });
 }
 
 /** Goes to where something was remarked; a clip that is laid by is taken up for it. */

@@ -21,6 +21,8 @@ export interface Remark {
   readonly about: 'name' | 'loose' | 'loop' | 'check' | 'empty' | 'sound';
   /** What the checks found, where they did. */
   readonly finding: Finding | null;
+  /** For a name that does not go out as it is: one that would. */
+  readonly plainName: string | null;
 }
 
 /** Further apart than this the ends of a loop are seen to be, metres. */
@@ -52,6 +54,7 @@ const remark = (about: Remark['about'], text: string, more: Partial<Remark> = {}
   frame: null,
   clip: null,
   finding: null,
+  plainName: null,
   about,
   text,
   ...more,
@@ -70,7 +73,7 @@ function nameRemarks(shot: Shot, { plainNames, members }: Choices): Remark[] {
     // A space that becomes an underscore surprises nobody.
     return given === name.replaceAll(' ', '_')
       ? []
-      : [remark('name', `“${name}” goes out as ${given}`, { member: id })];
+      : [remark('name', `“${name}” goes out as ${given}`, { member: id, plainName: given.replaceAll('_', ' ') })];
   });
 }
 
