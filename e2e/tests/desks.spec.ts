@@ -19,7 +19,7 @@ test('from desk to desk: time, what is picked, the view and undo go along, and e
     await desks.getByRole('link', { name: word }).click();
     await expect(page).toHaveURL(new RegExp(`/shots/${id}/${word.toLowerCase().replace(' ', '-')}$`));
     await expect(desks.getByRole('link', { name: word })).toHaveAttribute('aria-current', 'page');
-    if (word === 'Animate' || word === 'Hand on') continue;
+    if (word === 'Cast' || word === 'Animate' || word === 'Hand on') continue;
     const room = page.getByRole('region', { name: `The desk ${word}` });
     await expect(room).toContainText('It is not built yet.');
     // Nothing of the desk below it is reached, by the keyboard either.

@@ -6,6 +6,7 @@ import type { Channel, ChannelValue } from '../schema/channel.ts';
 import { colourNumbers } from '../schema/numbers.ts';
 import { deformChannel } from './deformer.ts';
 import { kinds } from './kinds/index.ts';
+import { surfaceChannels } from './material.ts';
 import type { Member } from './member.ts';
 
 export type { Channel, ChannelValue };
@@ -51,20 +52,23 @@ export const ORIENTATION = 'orientation';
 const ofKinds = new Map<string, readonly Channel[]>();
 const ofControls = new WeakMap<RigControl, readonly Channel[]>();
 /** By the member's own channels and then by its deformers: lists that stay the same object while nobody changes them. */
-const ofLists = new WeakMap<Member['custom'], WeakMap<Member['deformers'], readonly Channel[]>>();
+const ofLists = new WeakMap<Member['custom'], WeakMap<Member['deformers'], Map<string, readonly Channel[]>>>();
 
-/** A member's number channels in the order of its block of values: the standard ones, its kind's, its own, its deformers'. */
+/** A member's number channels in the order of its block of values: the standard ones, its kind's, its surface's, its own, its deformers'. */
 export function channelsOf(member: Member, rigs: Rigs): readonly Channel[] {
   if (member.kind === 'control') return controlChannels(member.shape, rigs);
-  if (member.custom.length === 0 && member.deformers.length === 0) {
-    const known = ofKinds.get(member.kind) ?? memberChannels(member);
-    ofKinds.set(member.kind, known);
-    return known;
-  }
-  const lists = ofLists.get(member.custom) ?? new WeakMap<Member['deformers'], readonly Channel[]>();
-  ofLists.set(member.custom, lists);
-  const known = lists.get(member.deformers) ?? memberChannels(member);
-  lists.set(member.deformers, known);
+  const kind = member.material ? `${member.kind} with a material` : member.kind;
+  const known = member.custom.length === 0 && member.deformers.length === 0 ? ofKinds : byLists(member);
+  const made = known.get(kind) ?? memberChannels(member);
+  known.set(kind, made);
+  return made;
+}
+
+function byLists({ custom, deformers: bends }: Member): Map<string, readonly Channel[]> {
+  const lists = ofLists.get(custom) ?? new WeakMap<Member['deformers'], Map<string, readonly Channel[]>>();
+  ofLists.set(custom, lists);
+  const known = lists.get(bends) ?? new Map<string, readonly Channel[]>();
+  lists.set(bends, known);
   return known;
 }
 
@@ -87,9 +91,12 @@ function memberChannels(member: Member): readonly Channel[] {
       everyday: false,
     })),
   );
+  const surface = member.material
+    ? surfaceChannels.map((c) => ({ ...c, group: c.label, label: '', unit: '' as const, everyday: false }))
+    : [];
   const colour = colourChannels(kinds[member.kind].colour);
   const standard = standardChannels.map((c) => (c.group === 'colour' ? { ...c, initial: colour[c.id] } : c));
-  return [...standard, ...own, ...custom, ...bent];
+  return [...standard, ...own, ...surface, ...custom, ...bent];
 }
 
 /** A control's channels: the standard ones with those its rig locks closed, and its dials. */

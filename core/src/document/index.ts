@@ -12,6 +12,7 @@ export * from './hold.ts';
 export { type Bounds, type KindName, kinds, simpleKinds } from './kinds/index.ts';
 export { RigLinkSchema } from './kinds/rig.ts';
 export * from './loose.ts';
+export * from './material.ts';
 export * from './member.ts';
 export { migrate } from './migrate.ts';
 export * from './paths.ts';

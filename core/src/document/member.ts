@@ -8,6 +8,7 @@ import { ChannelIdSchema } from '../schema/path.ts';
 import { DeformerSchema, MOST_DEFORMERS } from './deformer.ts';
 import { HoldSchema, MOST_HOLDS } from './hold.ts';
 import { type Bounds, type KindName, kinds } from './kinds/index.ts';
+import { MaterialSchema } from './material.ts';
 
 /** A channel an animator added to a member. Its id stays when its name changes. */
 export const CustomChannelSchema = z.strictObject({
@@ -38,6 +39,8 @@ const common = {
   custom: listOf(CustomChannelSchema, 64).default([]),
   /** What bends its form out of shape, the first one first. */
   deformers: listOf(DeformerSchema, MOST_DEFORMERS).default([]),
+  /** What its form is made of; paint where there is none. */
+  material: MaterialSchema.optional(),
   /** Who carries it from which frame on, instead of its parent; by frame. */
   holds: listOf(HoldSchema, MOST_HOLDS).default([]),
 };

@@ -158,6 +158,7 @@ const samePlaces = (a: Member, b: Member) =>
   a.kind === b.kind &&
   a.rotation === b.rotation &&
   a.order === b.order &&
+  (a.material === undefined) === (b.material === undefined) &&
   a.custom === b.custom &&
   sameDeformers(a.deformers, b.deformers) &&
   ((a.kind !== 'rig' && a.kind !== 'control') || a.shape === b.shape) &&

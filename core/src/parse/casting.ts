@@ -48,7 +48,7 @@ function controlProblems(shot: Shot, member: Member): CastingProblem[] {
   if (rig?.kind !== 'rig') return [{ path: [...path, 'parent'], sentence: 'is not a rig, as a control needs' }];
   if (rig.shape.rig !== member.shape.rig || rig.shape.version !== member.shape.version)
     return [{ path: [...path, 'shape'], sentence: `is of another rig than "${rig.name}"` }];
-  if (member.custom.length > 0 || member.deformers.length > 0)
+  if (member.custom.length > 0 || member.deformers.length > 0 || member.material)
     return [{ path, sentence: 'is a control, which has the channels of its rig and no others' }];
   return [];
 }

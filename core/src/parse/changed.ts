@@ -144,6 +144,7 @@ function standsAlike(a: Member | undefined, b: Member | undefined): boolean {
     a.parent === b.parent &&
     a.kind === b.kind &&
     a.shape === b.shape &&
+    a.material === b.material &&
     a.custom === b.custom &&
     a.deformers === b.deformers &&
     a.holds === b.holds

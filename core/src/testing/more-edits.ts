@@ -10,6 +10,7 @@ import * as edit from '../edit/index.ts';
 import { applyRecipe, removeRecipe } from '../kit/commands.ts';
 import { firstSettings } from '../kit/kit.ts';
 import { kits } from '../kit/kits.ts';
+import { stockMaterials } from '../surface/index.ts';
 import { bodies, type Dice, ids, paths, pick, someKeys, type Throw } from './dice.ts';
 
 const body = (s: Shot, d: Dice) => pick(bodies(s), d.who);
@@ -95,6 +96,14 @@ const members: readonly Throw[] = [
     const shape = member?.kind === 'ball' ? { radius: 0.1 + d.other / 10 } : { width: 0.1 + d.other / 10 };
     return member ? edit.perform(s, edit.reshapeMember, { id: member.id, shape }) : null;
   },
+  (s, d) =>
+    edit.perform(s, edit.makeOf, { ids: [body(s, d), pick(bodies(s), d.other)], stock: pick(stockMaterials, d.what) }),
+  (s, d) => edit.perform(s, edit.removeMaterial, { ids: [body(s, d)] }),
+  (s, d) =>
+    edit.perform(s, edit.setMaterial, {
+      ids: [body(s, d)],
+      material: { name: 'mine', cover: pick(stockMaterials, d.other).cover },
+    }),
   (s, d) => {
     const member = s.members.values().find((m) => m.custom.length > 0);
     return member

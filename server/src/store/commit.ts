@@ -5,7 +5,7 @@ import {
   documentOf,
   type Edit,
   linksIn,
-  mediaOfSounds,
+  mediaOfOwn,
   meetings,
   newId,
   type Patch,
@@ -143,8 +143,8 @@ async function take(
   }
   const revision = head.revision + edits.length;
   const size = await append(db, head.id, head.revision + 1, author, taken);
-  if (shot.sounds !== before.shot.sounds) await useMedia(db, `shot:${head.id}`, mediaOfSounds(shot));
   const sameCast = shot.members === before.shot.members;
+  if (!sameCast || shot.sounds !== before.shot.sounds) await useMedia(db, `shot:${head.id}`, mediaOfOwn(shot));
   await db.query(
     `UPDATE shots SET revision = $2, name = $3, frames = $4, rate = $5, log_size = log_size + $6, changed_at = now(),
        links = coalesce($7::jsonb, links) WHERE id = $1`,

@@ -1,4 +1,4 @@
-import { documentOf, linksIn, mediaOfSounds, newId, type ShotDocument, type ShotSummary } from '@varrup/core';
+import { documentOf, linksIn, mediaOfOwn, newId, type ShotDocument, type ShotSummary } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
 import { PictureEntity } from '../entities/picture.ts';
 import { ProductionEntity } from '../entities/production.ts';
@@ -64,7 +64,7 @@ export async function createShot(db: EntityManager, productionId: string, docume
     snapshotRevision: 0,
     changedAt: new Date(),
   });
-  await useMedia(db, `shot:${shot.id}`, mediaOfSounds(shot));
+  await useMedia(db, `shot:${shot.id}`, mediaOfOwn(shot));
   await keepSnapshot(db, shot.id, 0, JSON.stringify(shot));
   return shot.id;
 }

@@ -14,11 +14,11 @@ const hasShot = () => useShot.getState().shot !== null;
 /** The desk one is at. */
 const here = (): Desk | undefined => deskOf(location.pathname.split('/')[3]);
 
-/** Shows a panel, where it stands on the desk one is at; else on the first desk that has it. */
+/** Shows a panel, where it stands on the desk one is at; else on that where one animates, or the first that has it. */
 function show(id: PanelId): void {
   const has = (desk: Desk | undefined) =>
     (['beside', 'below'] as const).find((place) => desk?.places?.[place].includes(id));
-  const desk = has(here()) ? here() : desks.find(has);
+  const desk = [here(), deskOf(undefined), ...desks].find(has);
   const place = has(desk);
   if (!desk || !place) return;
   if (desk !== here()) goToDesk(desk.id);

@@ -13,6 +13,7 @@ import {
   ListChecks,
   type LucideIcon,
   PackageCheck,
+  PaintRoller,
   RefreshCw,
   Rows3,
   SlidersHorizontal,
@@ -89,6 +90,13 @@ export const panels = {
     sign: CircleCheck,
     Body: part(() => import('../checks/ChecksPanel.tsx'), 'ChecksPanel'),
     Badge: ChecksBadge,
+  },
+  material: {
+    word: 'material',
+    shows: 'the materials: what forms are made of',
+    shortcut: 'Alt+M',
+    sign: PaintRoller,
+    Body: part(() => import('../materials/MaterialPanel.tsx'), 'MaterialPanel'),
   },
   sheet: {
     word: 'sheet',

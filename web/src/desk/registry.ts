@@ -34,9 +34,8 @@ export const desks: readonly Desk[] = [
   {
     id: 'cast',
     word: 'Cast',
-    about: 'Sets, props, materials and lights will be built here, pivots moved, and rigs made and mirrored.',
-    places: null,
-    already: { text: 'Whoever is brought in on the desk Animate can be shaped, bent and grouped there already.' },
+    about: 'Sets, props, materials and light: what stands in the shot, and how it looks.',
+    places: { cast: true, strip: false, beside: ['material', 'channels'], below: ['sheet', 'curves'] },
   },
   {
     id: 'animate',

@@ -6,6 +6,7 @@ import {
   type Handed,
   type HandOnWith,
   linksIn,
+  mediaOfMembers,
   mediaOfRig,
   mediaOfShot,
   type Shot,
@@ -128,7 +129,8 @@ function makeFiles(
 /** What goes along with a shot: pose books, sounds and pictures, as far as the format has a place for them. */
 async function besides(shot: Shot, format: FormatName): Promise<HandOnWith> {
   if (format === 'sound') return { recordings: await recordingsOf(shot) };
-  if (format === 'glb' || format === 'gltf') return { media: await mediaFor(shot.rigs.list.flatMap(mediaOfRig)) };
+  if (format === 'glb' || format === 'gltf')
+    return { media: await mediaFor([...shot.rigs.list.flatMap(mediaOfRig), ...mediaOfMembers(shot)]) };
   if (format !== 'archive') return {};
   return { media: await mediaFor(mediaOfShot(shot)), poses: await posesFor(shot) };
 }

@@ -1,4 +1,4 @@
-import { mediaOfRig, type Rig, type Shot } from '@varrup/core';
+import { mediaOfMembers, mediaOfRig, type Rig, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { fetchMedia } from './media.ts';
 
@@ -28,7 +28,8 @@ async function load(hash: string): Promise<THREE.Texture | null> {
   }
 }
 
-async function havePictures(hashes: readonly string[]): Promise<void> {
+/** Has pictures ready, by their hashes. */
+export async function picturesOfHashes(hashes: readonly string[]): Promise<void> {
   await Promise.all(
     hashes.map((hash) => {
       const loading = textures.get(hash) ?? load(hash);
@@ -39,10 +40,15 @@ async function havePictures(hashes: readonly string[]): Promise<void> {
 }
 
 /** Has the pictures of a rig's bodies ready. */
-export const picturesOfRig = (rig: Rig): Promise<void> => havePictures(mediaOfRig(rig));
+export const picturesOfRig = (rig: Rig): Promise<void> => picturesOfHashes(mediaOfRig(rig));
 
-/** Has the pictures of all rigs of a shot ready. */
-export const picturesOfShot = ({ rigs }: Shot): Promise<void> => havePictures(rigs.list.flatMap(mediaOfRig));
+/** Has the pictures on a document's forms ready. */
+export const picturesOfMembers = (document: Pick<Shot, 'members'>): Promise<void> =>
+  picturesOfHashes(mediaOfMembers(document));
+
+/** Has the pictures on all bodies and forms of a shot ready. */
+export const picturesOfShot = (shot: Shot): Promise<void> =>
+  picturesOfHashes([...shot.rigs.list.flatMap(mediaOfRig), ...mediaOfMembers(shot)]);
 
 /** A picture to draw with; null where it could not be had. */
 export const textureOf = (hash: string): THREE.Texture | null => ready.get(hash) ?? null;

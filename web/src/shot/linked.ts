@@ -1,6 +1,6 @@
 import { linkName, linksIn, parseRig, type Rig, type RigLink, Rigs, type Shot, type ShotDocument } from '@varrup/core';
 import { api } from '../api/client.ts';
-import { picturesOfRig } from '../media/textures.ts';
+import { picturesOfMembers, picturesOfRig } from '../media/textures.ts';
 
 /** Getting the rigs that documents link from the library. A version never changes, so one on its way serves all who ask for it. */
 
@@ -27,7 +27,8 @@ export async function rigsFor(document: unknown, have: Rigs): Promise<Rigs> {
   return have.with(await Promise.all(lacking.map(fetchRig)));
 }
 
-/** A document with the rigs it links at hand. */
+/** A document with the rigs it links, and all pictures on what stands in it, at hand. */
 export async function linked(document: ShotDocument & { readonly rigs?: Rigs }): Promise<Shot> {
+  await picturesOfMembers(document);
   return { ...document, rigs: await rigsFor(document, document.rigs ?? Rigs.none) };
 }

@@ -1,12 +1,35 @@
+import { encode } from 'fast-png';
 import type { Skin } from '../../body/skin.ts';
 import { colourText } from '../../document/channels.ts';
+import type { Cover, Material } from '../../document/material.ts';
 import type { Member } from '../../document/member.ts';
 import { type Media, mediaKindOf, mediaKinds } from '../../media/index.ts';
 import { PICTURE_UNIT } from '../../rig/definition.ts';
 import { colourNumbers } from '../../schema/numbers.ts';
-import { type FormPart, formOf, type Mesh, surfaceKey, surfaceOf } from '../../surface/mesh/index.ts';
+import {
+  type FormPart,
+  formKey,
+  formOf,
+  type Mesh,
+  paintedTile,
+  patternTile,
+  surfaceKey,
+  surfaceOf,
+  TILE,
+} from '../../surface/index.ts';
 import { smoothNormals } from '../scene/normals.ts';
 import type { MeshPart, SceneMaterial, SceneMesh, ScenePicture } from '../scene/scene.ts';
+
+/** How a member's surface is, where it has a material. */
+export interface MemberSurface {
+  readonly roughness: number;
+  readonly metal: number;
+  readonly glow: number;
+  readonly clear: number;
+}
+
+/** How a material looks, whatever its colour. */
+type Look = Omit<SceneMaterial, 'name' | 'colour'> & { readonly solid?: number };
 
 /** A body that may be taken into a scene. */
 export interface Body {
@@ -29,12 +52,17 @@ export class Bodies {
     this.#media = media;
   }
 
-  /** The body of a member in a colour; null where it has none. */
-  ofMember(member: Member, colour: string): Body | null {
+  /** The body of a member in a colour, with the surface it has; null where it has none. */
+  ofMember(member: Member, colour: string, surface: MemberSurface): Body | null {
     const form = formOf(member);
     if (form.length === 0) return null;
-    const key = `${member.kind} ${JSON.stringify(member.shape)} ${colour}`;
-    const parts = form.map((part) => ({ mesh: part.mesh, material: this.#painted(part, colour), targets: [] }));
+    const key = `${formKey(member)} ${colour} ${JSON.stringify([member.material, surface])}`;
+    const parts = form.map((part): MeshPart => {
+      const material = this.#painted(part, colour, member.material, surface);
+      const { places } = part.mesh;
+      const isCovered = this.materials[material].picture !== undefined;
+      return { mesh: part.mesh, material, targets: [], ...(places && isCovered ? { picturePlaces: places } : {}) };
+    });
     const mesh = { name: member.name, targets: [], parts };
     return {
       mesh,
@@ -51,17 +79,50 @@ export class Bodies {
     return this.meshes.length - 1;
   }
 
-  #painted({ paint, roughness, bothSides }: FormPart, colour: string): number {
+  #painted(
+    { paint, roughness, bothSides }: FormPart,
+    colour: string,
+    material: Material | undefined,
+    surface: MemberSurface,
+  ): number {
+    if (material && paint === 'own') return this.#covered(material, colour, surface, bothSides);
     // The colours of corners are multiplied with the material's, so that is white.
     const painted = paint === 'own' ? colour : paint === 'corners' ? '#ffffff' : paint.colour;
     return this.#material('paint', painted, { roughness, metalness: 0, bothSides });
   }
 
-  #material(word: string, colour: string, how: Omit<SceneMaterial, 'name' | 'colour'>): number {
+  /** A material as a member has it: a pattern becomes a picture in its two colours, over which nothing else is painted. */
+  #covered({ name, cover }: Material, colour: string, surface: MemberSurface, bothSides: boolean): number {
+    const { roughness, metal, glow, clear } = surface;
+    const picture =
+      cover === null ? null : cover.is === 'picture' ? this.#picture(cover.media) : this.#patterned(cover, colour);
+    const isPattern = cover?.is === 'pattern';
+    const how = { roughness, metalness: metal, bothSides, solid: 1 - clear, glow };
+    return this.#material(name, isPattern ? '#ffffff' : colour, picture === null ? how : { ...how, picture });
+  }
+
+  /** A pattern as a picture. */
+  #patterned(cover: Extract<Cover, { is: 'pattern' }>, colour: string): number {
+    const key = `${cover.pattern} ${cover.grain} ${cover.second} ${colour}`;
+    const known = this.#pictures.get(key);
+    if (known !== undefined && known !== null) return known;
+    const data = paintedTile(
+      patternTile(cover.pattern, cover.grain),
+      colourNumbers(colour),
+      colourNumbers(cover.second),
+    );
+    const bytes = encode({ width: TILE, height: TILE, data, channels: 4, depth: 8 });
+    const at = this.pictures.push({ name: cover.pattern, type: 'image/png', bytes }) - 1;
+    this.#pictures.set(key, at);
+    return at;
+  }
+
+  #material(word: string, colour: string, how: Look): number {
     const name = `${word} ${colour.slice(1)}`;
+    const { solid = 1, ...rest } = how;
     const key = `${name} ${JSON.stringify(how)}`;
     const known =
-      this.#materials.get(key) ?? this.materials.push({ name, colour: [...colourNumbers(colour), 1], ...how }) - 1;
+      this.#materials.get(key) ?? this.materials.push({ name, colour: [...colourNumbers(colour), solid], ...rest }) - 1;
     this.#materials.set(key, known);
     return known;
   }

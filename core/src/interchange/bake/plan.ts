@@ -10,7 +10,7 @@ import type { Media } from '../../media/index.ts';
 import type { CompiledRig } from '../../rig/compiled.ts';
 import { Names } from '../scene/names.ts';
 import { AT_REST, type Place, type SceneNode, type SceneSkin, type Turn } from '../scene/scene.ts';
-import { Bodies, type Body, colourAt } from './bodies.ts';
+import { Bodies, type Body, colourAt, type MemberSurface } from './bodies.ts';
 import type { Choices } from './choices.ts';
 import { bentForm, memberForm, rigForm } from './forms.ts';
 import { between, byChannels, type Mover, numbersAt, sized, unsized } from './mover.ts';
@@ -171,7 +171,7 @@ class Planner {
     }
     const slot = this.#frame.layout.slotOf.get(member.id)!;
     const colour = colourAt(this.#frame.values, this.#frame.layout.base[slot] + channelOffset.colour);
-    const body = this.#isShown(member) ? this.#bodies.ofMember(member, colour) : null;
+    const body = this.#isShown(member) ? this.#bodies.ofMember(member, colour, this.#surface(member)) : null;
     const plain = body && !isDeformed(this.#frame, slot) && !this.#comesAndGoes(member);
     const carries = plain ? { mesh: body.place() } : {};
     const node = this.#add({ name: member.name, parent, ...carries }, { member: member.id, is: ITSELF, place: read });
@@ -280,6 +280,13 @@ class Planner {
       const weights: ReadFrom = (layout) => numbersAt(layout.rigAt.get(layout.slotOf.get(id)!)!.targets[m]);
       this.#add({ name: `${name} ${own.mesh.id}`, parent: -1, mesh, skin }, { member: id, weights, inClips: true });
     });
+  }
+
+  /** How a member's surface is when the run begins. */
+  #surface({ id, material }: Member): MemberSurface {
+    const of = (channel: string, otherwise: number): number =>
+      (material && this.#frame.value(id, `surface.${channel}`)) ?? otherwise;
+    return { roughness: of('roughness', 0.82), metal: of('metal', 0), glow: of('glow', 0), clear: of('clear', 0) };
   }
 
   #camera(member: Member) {

@@ -10,7 +10,7 @@ import {
   type Texture,
   WebIO,
 } from '@gltf-transform/core';
-import { KHRLightsPunctual, type Light } from '@gltf-transform/extensions';
+import { KHRLightsPunctual, KHRMaterialsEmissiveStrength, type Light } from '@gltf-transform/extensions';
 import type {
   MeshPart,
   Motion,
@@ -41,7 +41,7 @@ export async function writeGltf(
   return { text: JSON.stringify(json), files: new Map(Object.entries(resources)) };
 }
 
-const writer = () => new WebIO().registerExtensions([KHRLightsPunctual]);
+const writer = () => new WebIO().registerExtensions([KHRLightsPunctual, KHRMaterialsEmissiveStrength]);
 
 function gltfDocument(scene: Scene): Document {
   const file = new Document();
@@ -114,7 +114,7 @@ class Writing {
   }
 
   #material(
-    { name, colour, roughness, metalness, bothSides, picture, cutOut }: SceneMaterial,
+    { name, colour, roughness, metalness, bothSides, glow = 0, picture, cutOut }: SceneMaterial,
     textures: readonly Texture[],
   ): Material {
     const [r, g, b, solid] = colour;
@@ -124,6 +124,16 @@ class Writing {
       .setRoughnessFactor(roughness)
       .setMetallicFactor(metalness)
       .setDoubleSided(bothSides);
+    if (glow > 0) {
+      // What the standard can say reaches to once its colour; beyond that there is an extension.
+      const share = Math.min(glow, 1);
+      material.setEmissiveFactor([light(r) * share, light(g) * share, light(b) * share]);
+      if (picture !== undefined) material.setEmissiveTexture(textures[picture]);
+      if (glow > 1) {
+        const strength = this.#file.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength();
+        material.setExtension('KHR_materials_emissive_strength', strength.setEmissiveStrength(glow));
+      }
+    }
     if (solid < 1) material.setAlphaMode('BLEND');
     if (solid === 1 && cutOut) material.setAlphaMode('MASK');
     if (picture !== undefined) material.setBaseColorTexture(textures[picture]);

@@ -99,6 +99,8 @@ export interface SceneMaterial {
   readonly roughness: number;
   readonly metalness: number;
   readonly bothSides: boolean;
+  /** How many times its own colour it shines by itself. */
+  readonly glow?: number;
   /** Among the scene's pictures. */
   readonly picture?: number;
   /** Whether it is cut out where the picture is clearer than half. */

@@ -3,6 +3,7 @@ import type { Member, ShapeOf } from '../../document/member.ts';
 import type { Mesh } from './mesh.ts';
 import { mosaic } from './mosaic.ts';
 import { prism } from './prism.ts';
+import { projected } from './projected.ts';
 import { sphere, turned } from './revolve.ts';
 import { roundedBox } from './rounded-box.ts';
 
@@ -104,8 +105,25 @@ const builders: { readonly [K in KindName]: (shape: ShapeOf<K>, detail: Detail) 
 const BAND = 0.26;
 
 /** What a cast member's form is made of, in its own space at rest; nothing for those that have no body, and for rigs. */
-export const formOf = (member: Pick<Member, 'kind' | 'shape'>, detail: Detail = 'full'): readonly FormPart[] =>
-  (builders[member.kind] as (shape: Member['shape'], detail: Detail) => readonly FormPart[])(member.shape, detail);
+export function formOf(
+  { kind, shape, material }: Pick<Member, 'kind' | 'shape' | 'material'>,
+  detail: Detail = 'full',
+): readonly FormPart[] {
+  const parts = (builders[kind] as (shape: Member['shape'], detail: Detail) => readonly FormPart[])(shape, detail);
+  const cover = material?.cover;
+  if (!cover) return parts;
+  const aspect = cover.is === 'picture' ? cover.aspect : 1;
+  return parts.map((part) =>
+    part.paint === 'own' ? { ...part, mesh: projected(part.mesh, cover.scale, aspect) } : part,
+  );
+}
+
+/** The kinds that have a form, which can be made of something. */
+export const hasForm = (kind: KindName): boolean => !['group', 'camera', 'light', 'rig', 'control'].includes(kind);
+
+/** The same text for members whose forms are the same. */
+export const formKey = ({ kind, shape, material }: Pick<Member, 'kind' | 'shape' | 'material'>): string =>
+  `${kind} ${JSON.stringify(shape)} ${material?.cover ? `${material.cover.is} ${material.cover.scale}` : ''}`;
 
 const bevel = (...sizes: number[]) => Math.min(0.02, Math.min(...sizes) * 0.12);
 

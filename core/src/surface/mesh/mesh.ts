@@ -11,6 +11,8 @@ export interface Mesh {
   readonly triangles: Uint32Array;
   /** Three numbers a vertex from 0 to 1, as paints say them (sRGB); only where it has more than one colour. */
   readonly colours?: Float32Array;
+  /** Where on a picture each vertex lies, two numbers a vertex, from its upper left corner; beyond its edges it begins again. */
+  readonly places?: Float32Array;
 }
 
 export type Point3 = readonly [x: number, y: number, z: number];

@@ -1,4 +1,4 @@
-import { type Detail, type FormPart, formOf, type KindName, type Member } from '@varrup/core';
+import { type Detail, type FormPart, formKey, formOf, type KindName, type Member } from '@varrup/core';
 import * as THREE from 'three';
 
 /** The drawn form of a cast member: its bodies, or a sign in place of one, drawn on the desk and never in a movie. */
@@ -21,6 +21,7 @@ function geometryOf({ mesh }: FormPart): THREE.BufferGeometry {
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
   geometry.setAttribute('normal', new THREE.BufferAttribute(mesh.normals, 3));
+  if (mesh.places) geometry.setAttribute('uv', new THREE.BufferAttribute(mesh.places, 2));
   geometry.setIndex(new THREE.BufferAttribute(mesh.triangles, 1));
   if (mesh.colours) {
     const colours = new Float32Array(mesh.colours.length);
@@ -42,7 +43,7 @@ export class FormStore {
   readonly #outlineMaterials = new Map<string, THREE.LineBasicMaterial>();
 
   of(member: Member, detail: Detail): Form {
-    const name = `${member.kind} ${detail} ${JSON.stringify(member.shape)}`;
+    const name = `${formKey(member)} ${detail}`;
     const form = this.#forms.get(name) ?? drawnForm(member, detail);
     this.#forms.set(name, form);
     return form;

@@ -17,6 +17,7 @@ import {
 import * as THREE from 'three';
 import { Backdrop } from './backdrop.ts';
 import { BentGeometry } from './bent-geometry.ts';
+import { CoveredMaterial } from './covers.ts';
 import { type Form, FormStore } from './forms.ts';
 import { RigFigure } from './rig-figure.ts';
 
@@ -75,7 +76,7 @@ export class ShotPicture {
   /** Takes over one member, as it is now or gone. */
   #take(id: string, member: Member | undefined, rigs: Rigs): void {
     const part = this.#parts.get(id);
-    if (part && member && member.kind === part.member.kind && member.shape === part.member.shape) {
+    if (part && member && isDrawnAlike(member, part.member)) {
       part.member = member;
       return;
     }
@@ -126,7 +127,12 @@ export class ShotPicture {
   }
 }
 
+/** Whether two versions of a member are the same to look at, but for what changes from frame to frame. */
+const isDrawnAlike = (a: Member, b: Member): boolean =>
+  a.kind === b.kind && a.shape === b.shape && a.material === b.material;
+
 const matrix = new Float64Array(16);
+const paint = new THREE.Color();
 
 /** What one member is drawn as. */
 interface Shown {
@@ -184,6 +190,7 @@ class Part implements Shown {
   readonly root = new THREE.Group();
   readonly #form: Form;
   readonly #body: THREE.MeshStandardMaterial | null = null;
+  readonly #covered: CoveredMaterial | null = null;
   readonly #sign: THREE.LineSegments | null = null;
   readonly #lamp: THREE.PointLight | null = null;
   #outline: THREE.LineSegments | null = null;
@@ -202,6 +209,11 @@ class Part implements Shown {
     this.root.userData.member = member.id;
     const { bodies, sign } = this.#form;
     for (const { geometry, paint, roughness, bothSides } of bodies) {
+      if (member.material && paint === 'own') {
+        this.#covered = new CoveredMaterial(member.material.cover, bothSides);
+        this.#add(geometry, this.#covered.material, !bothSides);
+        continue;
+      }
       const side = bothSides ? THREE.DoubleSide : THREE.FrontSide;
       const material = new THREE.MeshStandardMaterial({ roughness, side, vertexColors: paint === 'corners' });
       if (paint === 'own') this.#body = material;
@@ -234,6 +246,7 @@ class Part implements Shown {
     const base = frame.layout.base[slot] + channelOffset.colour;
     const [r, g, b] = [frame.values[base], frame.values[base + 1], frame.values[base + 2]];
     this.#body?.color.setRGB(r, g, b, THREE.SRGBColorSpace);
+    if (this.#covered) this.#coverAt(frame, slot, paint.setRGB(r, g, b, THREE.SRGBColorSpace));
     if (this.#sign) {
       this.#sign.visible = signs;
       (this.#sign.material as THREE.LineBasicMaterial).color.setRGB(r * 0.7, g * 0.7, b * 0.7, THREE.SRGBColorSpace);
@@ -242,6 +255,12 @@ class Part implements Shown {
       this.#lamp.color.setRGB(r, g, b, THREE.SRGBColorSpace);
       this.#lamp.intensity = frame.value(this.member.id, 'brightness') ?? 0;
     }
+  }
+
+  #coverAt({ layout, values }: Frame, slot: number, colour: THREE.Color): void {
+    const places = layout.channelAt[slot];
+    const of = (channel: string): number => values[layout.base[slot] + (places.get(channel) ?? 0)];
+    this.#covered?.set(colour, of('surface.roughness'), of('surface.metal'), of('surface.glow'), of('surface.clear'));
   }
 
   /** Puts the form where it stands, bent as its deformers say. */

@@ -1,0 +1,1 @@
+export { paintedTile, patternTile, TILE } from './tile.ts';
