@@ -94,7 +94,7 @@ export const panels = {
   material: {
     word: 'material',
     shows: 'the materials: what forms are made of',
-    shortcut: 'Alt+M',
+    shortcut: 'Alt+P',
     sign: PaintRoller,
     Body: part(() => import('../materials/MaterialPanel.tsx'), 'MaterialPanel'),
   },
