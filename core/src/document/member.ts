@@ -60,6 +60,7 @@ export const MemberSchema = z.discriminatedUnion('kind', [
   memberOf(kinds.group),
   memberOf(kinds.camera),
   memberOf(kinds.light),
+  memberOf(kinds.sky),
   memberOf(kinds.rig),
   memberOf(kinds.control),
 ]);

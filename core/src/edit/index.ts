@@ -17,6 +17,7 @@ export * from './commands/rigs.ts';
 export * from './commands/rotation.ts';
 export * from './commands/sets.ts';
 export * from './commands/shapes.ts';
+export * from './commands/sky.ts';
 export * from './commands/sounds.ts';
 export * from './commands/timing.ts';
 export * from './commands/turning.ts';

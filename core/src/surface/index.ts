@@ -1,3 +1,4 @@
 export { type StockMaterial, stockMaterials } from './materials.ts';
 export * from './mesh/index.ts';
 export * from './pattern/index.ts';
+export { type SkyLight, skyLight, sunHeight, writeSky } from './sky.ts';

@@ -1,6 +1,7 @@
 import type { Member } from '../document/member.ts';
 import { boundsOf } from '../document/member.ts';
 import type { Rigs } from '../rig/rigs.ts';
+import { hasForm } from './mesh/index.ts';
 
 /**
  * How deep a form at rest reaches against a direction `(x, y, z)` of any length: the smallest `d · p` over its points `p`,
@@ -35,5 +36,4 @@ export function lowestOf(member: Member, rigs: Rigs): Lowest {
 }
 
 /** Whether a kind has a body that can touch things. */
-export const isSolid = (member: Member): boolean =>
-  !['group', 'camera', 'light', 'rig', 'control'].includes(member.kind);
+export const isSolid = (member: Member): boolean => hasForm(member.kind);

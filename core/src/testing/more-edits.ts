@@ -98,6 +98,8 @@ const members: readonly Throw[] = [
   },
   (s, d) =>
     edit.perform(s, edit.makeOf, { ids: [body(s, d), pick(bodies(s), d.other)], stock: pick(stockMaterials, d.what) }),
+  (s, d) =>
+    edit.perform(s, edit.setSky, { look: pick(['day', 'dusk', 'night'] as const, d.what), id: `sky${d.other}` }),
   (s, d) => edit.perform(s, edit.removeMaterial, { ids: [body(s, d)] }),
   (s, d) =>
     edit.perform(s, edit.setMaterial, {

@@ -26,6 +26,7 @@ import {
   ChevronRight,
   Circle,
   CircleDot,
+  CloudSun,
   Cone,
   Cylinder,
   Eye,
@@ -74,6 +75,7 @@ const icons: Record<Member['kind'], ComponentType<{ size?: number }>> = {
   group: Folder,
   camera: Camera,
   light: Lightbulb,
+  sky: CloudSun,
   rig: PersonStanding,
   control: CircleDot,
 };

@@ -33,13 +33,16 @@ import { usePlayhead } from '../view/playhead.ts';
 import { pickChannels, useSelection } from '../view/selection.ts';
 import { Glyph } from './Glyph.tsx';
 
-/** Changes a channel of everybody picked who has it, as a hand does. */
-export function changeAll(channelId: string, value: ChannelValue, act: Preview['show']): void {
+/**
+ * Changes a channel of everybody picked who has it, as a hand does.
+ * @param of whose channel it is: where that one is not picked it is changed alone
+ */
+export function changeAll(of: string, channelId: string, value: ChannelValue, act: Preview['show']): void {
   const { committed } = useShot.getState();
   const { picked: selection } = useSelection.getState();
   const { mode: autoKey } = useAutoKey.getState();
   if (!committed) return;
-  const who = selection.filter(
+  const who = (selection.includes(of) ? selection : [of]).filter(
     (id) =>
       !isLocked(committed, id) &&
       shownChannels(committed.members.at(id), committed.rigs).some((c) => c.id === channelId),
@@ -83,7 +86,10 @@ export function ChannelRow({
   const range = rangeOf(channel);
   const hasLimits = channel.min !== undefined && channel.max !== undefined;
   const custom = channel.id.startsWith('custom.');
-  const isDial = member.kind === 'control' && !['move', 'turn', 'size'].includes(channel.group);
+  const isDial =
+    channel.id.startsWith('surface.') ||
+    member.kind === 'sky' ||
+    (member.kind === 'control' && !['move', 'turn', 'size'].includes(channel.group));
   const computed = shot.formulas.has(path) ? shot.formulas.at(path).mode : null;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the menu is of the whole row; Shift+F10 opens it from what has the focus in it
@@ -133,12 +139,18 @@ export function ChannelRow({
         disabled={disabled || computed === 'instead'}
         tone={state === 'loose' ? 'loose' : 'plain'}
         inputRef={field}
-        onChange={(v) => changeAll(channel.id, v / scale, preview.make)}
-        onPreview={(v) => changeAll(channel.id, v / scale, preview.show)}
+        onChange={(v) => changeAll(member.id, channel.id, v / scale, preview.make)}
+        onPreview={(v) => changeAll(member.id, channel.id, v / scale, preview.show)}
         onCancel={preview.drop}
       />
       {isDial && hasLimits ? (
-        <Dial name={channel.group} value={value} channel={channel} disabled={disabled || computed === 'instead'} />
+        <Dial
+          of={member.id}
+          name={channel.group}
+          value={value}
+          channel={channel}
+          disabled={disabled || computed === 'instead'}
+        />
       ) : null}
       {computed === 'instead' ? (
         <ShowFormula path={path} name={`${channel.group} ${channel.label}`.trim()} />
@@ -151,11 +163,13 @@ export function ChannelRow({
 
 /** A dial of a control as a slider from one end of its range to the other, under its number. */
 function Dial({
+  of,
   name,
   value,
   channel,
   disabled,
 }: {
+  of: string;
   name: string;
   value: number;
   channel: Channel;
@@ -172,7 +186,7 @@ function Dial({
       step={(max - min) / 200}
       value={Math.min(max, Math.max(min, value))}
       disabled={disabled}
-      onChange={(event) => changeAll(channel.id, Number(event.target.value), preview.show)}
+      onChange={(event) => changeAll(of, channel.id, Number(event.target.value), preview.show)}
       onPointerUp={preview.keep}
       onKeyUp={preview.keep}
       onBlur={preview.keep}

@@ -249,7 +249,7 @@ function VisibleRow({ shot, member, disabled }: RowProps) {
           checked={seen}
           disabled={disabled}
           aria-label="visible"
-          onChange={(e) => changeAll('visible', e.target.checked ? 1 : 0, useShot.getState().run)}
+          onChange={(e) => changeAll(member.id, 'visible', e.target.checked ? 1 : 0, useShot.getState().run)}
           className="accent-blue"
         />
         {seen ? 'seen' : 'hidden'}

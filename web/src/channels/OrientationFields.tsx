@@ -33,7 +33,7 @@ export function OrientationFields({ shot, member, disabled }: { shot: Shot; memb
   const preview = usePreview('orientation');
   const set = (axis: number, degrees: number, act: Preview['show']) => {
     const next = angles.with(axis, degrees / DEGREES) as Angles;
-    changeAll(ORIENTATION, anglesToQuaternion(next, member.order), act);
+    changeAll(member.id, ORIENTATION, anglesToQuaternion(next, member.order), act);
   };
   return ['x', 'y', 'z'].map((label, axis) => (
     <div

@@ -17,6 +17,7 @@ import {
   RefreshCw,
   Rows3,
   SlidersHorizontal,
+  SunMedium,
   TableProperties,
 } from 'lucide-react';
 import { type ComponentType, type LazyExoticComponent, lazy } from 'react';
@@ -97,6 +98,13 @@ export const panels = {
     shortcut: 'Alt+P',
     sign: PaintRoller,
     Body: part(() => import('../materials/MaterialPanel.tsx'), 'MaterialPanel'),
+  },
+  light: {
+    word: 'light',
+    shows: 'the light: sky, hour and lamps',
+    shortcut: 'Alt+Q',
+    sign: SunMedium,
+    Body: part(() => import('../light/LightPanel.tsx'), 'LightPanel'),
   },
   sheet: {
     word: 'sheet',

@@ -35,7 +35,7 @@ export const desks: readonly Desk[] = [
     id: 'cast',
     word: 'Cast',
     about: 'Sets, props, materials and light: what stands in the shot, and how it looks.',
-    places: { cast: true, strip: false, beside: ['material', 'channels'], below: ['sheet', 'curves'] },
+    places: { cast: true, strip: false, beside: ['material', 'light', 'channels'], below: ['sheet', 'curves'] },
   },
   {
     id: 'animate',

@@ -9,7 +9,7 @@ import { firstSteps, panelHelp } from './texts.ts';
 vi.mock('../ui/theme.ts', () => ({ themeNow: () => 'light' }));
 
 const panels = [
-  ...['Cast', 'Stage', 'Channels', 'Poses', 'Clips', 'Sets', 'Kits', 'Checks', 'Pose strip', 'Material'],
+  ...['Cast', 'Stage', 'Channels', 'Poses', 'Clips', 'Sets', 'Kits', 'Checks', 'Pose strip', 'Material', 'Light'],
   ...['Sheet', 'Curves', 'Cycle', 'Bounces', 'Formula', 'Files', 'Remarks', 'Pictures', 'Made', 'Playground'],
 ];
 

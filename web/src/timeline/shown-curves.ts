@@ -4,6 +4,7 @@ import {
   type Curve,
   CurveReader,
   findChannel,
+  hasForm,
   type Member,
   type NumberCurve,
   rangeOf,
@@ -103,8 +104,7 @@ export function shownCurve(
 }
 
 /** Kinds that stand on the floor with their lowest point. */
-const standing = (member: Member) =>
-  member.parent === null && !['group', 'camera', 'light', 'control', 'rig', 'plane'].includes(member.kind);
+const standing = (member: Member) => member.parent === null && hasForm(member.kind) && member.kind !== 'plane';
 
 function marksOf(shot: Shot, member: Member, channel: Channel): ShownCurve['marks'] {
   const marks: { value: number; word: string }[] = [];

@@ -9,6 +9,7 @@ import { group } from './group.ts';
 import { light } from './light.ts';
 import { plane } from './plane.ts';
 import { rig } from './rig.ts';
+import { sky } from './sky.ts';
 import { steps } from './steps.ts';
 import { wedge } from './wedge.ts';
 
@@ -25,6 +26,7 @@ export const kinds = {
   group,
   camera,
   light,
+  sky,
   rig,
   control,
 } as const;

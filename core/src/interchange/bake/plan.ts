@@ -7,7 +7,10 @@ import type { Frame } from '../../evaluate/frame.ts';
 import type { Layout } from '../../evaluate/layout.ts';
 import { isDeformed } from '../../evaluate/shape.ts';
 import type { Media } from '../../media/index.ts';
+import { quaternionAbout, quaternionMultiply } from '../../pose/quaternion.ts';
 import type { CompiledRig } from '../../rig/compiled.ts';
+import type { Quaternion } from '../../schema/numbers.ts';
+import { skyLight, writeSky } from '../../surface/index.ts';
 import { Names } from '../scene/names.ts';
 import { AT_REST, type Place, type SceneNode, type SceneSkin, type Turn } from '../scene/scene.ts';
 import { Bodies, type Body, colourAt, type MemberSurface } from './bodies.ts';
@@ -157,6 +160,10 @@ class Planner {
   #planMember(member: Member): void {
     const parent = this.#carrier(member)?.node ?? -1;
     const read = this.#placeOf(member);
+    if (member.kind === 'sky') {
+      this.#planSky(member);
+      return;
+    }
     if (member.kind === 'camera' || member.kind === 'light') {
       const seen = member.kind === 'camera' ? { camera: this.#camera(member) } : { light: this.#light(member) };
       const place: ReadFrom = (layout) => unsized(read(layout));
@@ -177,6 +184,24 @@ class Planner {
     const node = this.#add({ name: member.name, parent, ...carries }, { member: member.id, is: ITSELF, place: read });
     this.#nodeOf.set(member.id, node);
     if (body && !plain) this.#planForm(member, node, body);
+  }
+
+  /** The sun of a sky, as it stands when the run begins. */
+  #planSky(member: Member): void {
+    const sky = skyLight();
+    writeSky(this.#frame.value(member.id, 'hour') ?? 12, this.#frame.value(member.id, 'haze') ?? 0, sky);
+    const colour = [sky.sun[0], sky.sun[1], sky.sun[2]] as const;
+    const light = { kind: 'sun', colour, intensity: this.#isShown(member) ? sky.strength : 0 } as const;
+    const place = { ...AT_REST, rotation: lookingDown(sky.towards) };
+    const parent = this.#carrier(member)?.node ?? -1;
+    const at: ReadFrom = this.#placeOf(member);
+    this.#nodeOf.set(member.id, this.#add({ name: member.name, parent }, { member: member.id, is: ITSELF, place: at }));
+    // It stands by itself: whoever carries the sky does not turn the sun.
+    this.#add({ name: `${member.name} sun`, parent: -1, light, place }, { member: member.id });
+    this.#left.push({
+      of: member.name,
+      text: 'the colours of a sky and its haze: its sun goes out, as it stands when the motion begins',
+    });
   }
 
   /** A body that is squashed, bent, or comes and goes has a node of its own, so that what its member carries is not touched. */
@@ -340,4 +365,11 @@ class Planner {
         text: `it bends in more ways than shape targets say: up to ${(rest * 1000).toFixed(1)} mm are missing`,
       });
   }
+}
+
+/** The turn that has -Z look from where light comes to where it goes. */
+function lookingDown(towards: Float64Array): Quaternion {
+  const yaw = Math.atan2(towards[0], towards[2]);
+  const pitch = -Math.asin(towards[1]);
+  return quaternionMultiply(quaternionAbout([0, 1, 0], yaw), quaternionAbout([1, 0, 0], pitch));
 }

@@ -96,6 +96,7 @@ const builders: { readonly [K in KindName]: (shape: ShapeOf<K>, detail: Detail) 
   group: () => [],
   camera: () => [],
   light: () => [],
+  sky: () => [],
   // Rigs have bodies of their own, controls none.
   rig: () => [],
   control: () => [],
@@ -119,7 +120,8 @@ export function formOf(
 }
 
 /** The kinds that have a form, which can be made of something. */
-export const hasForm = (kind: KindName): boolean => !['group', 'camera', 'light', 'rig', 'control'].includes(kind);
+export const hasForm = (kind: KindName): boolean =>
+  !['group', 'camera', 'light', 'sky', 'rig', 'control'].includes(kind);
 
 /** The same text for members whose forms are the same. */
 export const formKey = ({ kind, shape, material }: Pick<Member, 'kind' | 'shape' | 'material'>): string =>

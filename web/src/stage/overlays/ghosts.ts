@@ -1,4 +1,13 @@
-import { type CompiledRig, type Frame, isAffine, isDeformed, type Shot, shapeMatrix, splitPath } from '@varrup/core';
+import {
+  type CompiledRig,
+  type Frame,
+  hasForm,
+  isAffine,
+  isDeformed,
+  type Shot,
+  shapeMatrix,
+  splitPath,
+} from '@varrup/core';
 import * as THREE from 'three';
 import { colour } from '../../ui/theme.ts';
 import type { OnionSkin } from '../../view/habits.ts';
@@ -279,8 +288,6 @@ function ghostly(shot: Shot, picked: readonly string[] | null): string[] {
       if (roots.has(at)) return true;
     return false;
   };
-  const seen = shot.members
-    .values()
-    .filter((m) => !['group', 'camera', 'light', 'control'].includes(m.kind) && carried(m.id));
+  const seen = shot.members.values().filter((m) => (hasForm(m.kind) || m.kind === 'rig') && carried(m.id));
   return seen.slice(0, MOST).map((m) => m.id);
 }

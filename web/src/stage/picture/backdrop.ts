@@ -1,3 +1,4 @@
+import type { SkyLight } from '@varrup/core';
 import * as THREE from 'three';
 
 /** The harbour look: soft light, one shadow, a paper floor with a faint ruled grid, and dusk that is only paler paper. */
@@ -99,6 +100,13 @@ const skyShader = {
  */
 const underneath = { polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 };
 
+/** Where the light comes from where there is no sky. */
+const FROM_THE_SIDE = new THREE.Vector3(0.62, 2, 0.72).normalize();
+
+/** Takes over a colour as paints say it. */
+const put = (colour: THREE.Color, from: Float64Array): THREE.Color =>
+  colour.setRGB(from[0], from[1], from[2], THREE.SRGBColorSpace);
+
 export class Backdrop {
   readonly group = new THREE.Group();
   readonly sun = new THREE.DirectionalLight();
@@ -107,8 +115,17 @@ export class Backdrop {
   readonly #sky: THREE.ShaderMaterial;
   readonly #shadow: THREE.ShadowMaterial;
   readonly #skyBox: THREE.Mesh;
+  readonly #grounds: readonly THREE.Mesh[];
+  /** Haze; without a sky there is none. */
+  readonly #fog: THREE.FogExp2;
+  readonly #towards = FROM_THE_SIDE.clone();
+  #theme: keyof typeof palettes = 'light';
+  #light: SkyLight | null = null;
 
-  constructor() {
+  /** @param scene whose haze it is */
+  constructor(scene: THREE.Scene) {
+    this.#fog = new THREE.FogExp2('#ffffff', 0);
+    scene.fog = this.#fog;
     this.#floor = new THREE.ShaderMaterial({
       ...floorShader,
       ...underneath,
@@ -139,6 +156,8 @@ export class Backdrop {
     shadowed.receiveShadow = true;
     shadowed.renderOrder = -1;
 
+    this.#grounds = [floor, shadowed];
+
     this.sun.castShadow = true;
     this.sun.shadow.radius = 5;
     this.sun.shadow.bias = -0.0006;
@@ -148,8 +167,48 @@ export class Backdrop {
     this.theme('light');
   }
 
+  /** How it looks where the shot has no sky of its own. */
   theme(name: keyof typeof palettes): void {
+    this.#theme = name;
+    if (this.#light === null) this.#paint(name);
+  }
+
+  /** Takes over the light of a shot's sky; without one it is as the theme says. */
+  sky(light: SkyLight | null, ground: boolean): void {
+    if (light === null) {
+      if (this.#light === null) return;
+      this.#light = null;
+      this.#fog.density = 0;
+      this.#ground(true);
+      this.#paint(this.#theme);
+      return;
+    }
+    this.#light = light;
+    this.#ground(ground);
+    put(this.#floor.uniforms.floorColour.value, light.floor);
+    // The ruled lines are hardly there under a sky.
+    put(this.#floor.uniforms.lineColour.value, light.floor).multiplyScalar(0.86);
+    put(this.#sky.uniforms.zenith.value, light.zenith);
+    put(this.#sky.uniforms.horizon.value, light.horizon);
+    put(this.#ambient.color, light.above);
+    put(this.#ambient.groundColor, light.below);
+    this.#ambient.intensity = light.ambient;
+    put(this.sun.color, light.sun);
+    this.sun.intensity = light.strength;
+    this.#shadow.color.set('#1d2330');
+    this.#shadow.opacity = 0.12 + 0.14 * Math.min(1, light.strength);
+    put(this.#fog.color, light.horizon);
+    this.#fog.density = light.lost;
+    this.#towards.fromArray(light.towards);
+  }
+
+  #ground(there: boolean): void {
+    for (const part of this.#grounds) part.visible = there;
+  }
+
+  #paint(name: keyof typeof palettes): void {
     const p = palettes[name];
+    this.#towards.copy(FROM_THE_SIDE);
     this.#floor.uniforms.floorColour.value.set(p.floor);
     this.#floor.uniforms.lineColour.value.set(p.line);
     this.#sky.uniforms.zenith.value.set(p.zenith);
@@ -175,7 +234,10 @@ export class Backdrop {
   /** Lets the one shadow cover a ball of space. */
   cover(centre: THREE.Vector3, radius: number): void {
     this.sun.target.position.copy(centre);
-    this.sun.position.set(centre.x + radius * 0.62, centre.y + radius * 2, centre.z + radius * 0.72);
+    this.sun.position
+      .copy(this.#towards)
+      .multiplyScalar(radius * 2.2)
+      .add(centre);
     const { camera } = this.sun.shadow;
     camera.left = camera.bottom = -radius;
     camera.right = camera.top = radius;

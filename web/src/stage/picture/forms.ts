@@ -117,4 +117,5 @@ const signs: { readonly [K in KindName]?: () => THREE.BufferGeometry } = {
   group: () => lines(cross(0.15)),
   camera: () => lines(cameraSign),
   light: () => lines(lightSign()),
+  sky: () => lines(lightSign()),
 };

@@ -12,7 +12,9 @@ import {
   Program,
   type Shot,
   shapeMatrix,
+  skyLight,
   Table,
+  writeSky,
 } from '@varrup/core';
 import * as THREE from 'three';
 import { Backdrop } from './backdrop.ts';
@@ -30,7 +32,7 @@ const CROWD = 120;
  */
 export class ShotPicture {
   readonly scene = new THREE.Scene();
-  readonly backdrop = new Backdrop();
+  readonly backdrop = new Backdrop(this.scene);
   readonly #parts = new Map<string, Shown>();
   #glass = false;
   readonly forms = new FormStore();
@@ -39,6 +41,7 @@ export class ShotPicture {
   /** How many of the members are drawn here; controls are the stage's. */
   #bodies = 0;
   #signs = true;
+  #skies: readonly Sky[] = [];
 
   constructor() {
     this.scene.add(this.backdrop.group);
@@ -61,10 +64,13 @@ export class ShotPicture {
     const before = this.#members ?? Table.empty<Member>();
     if (members === before) return;
     this.#members = members;
+    let skies = false;
     before.changesTo(members, (_, was, now) => {
+      skies ||= was?.kind === 'sky' || now?.kind === 'sky';
       this.#bodies +=
         Number(now !== undefined && now.kind !== 'control') - Number(was !== undefined && was.kind !== 'control');
     });
+    if (skies) this.#skies = skiesOf(members);
     const detail = this.#bodies > CROWD ? 'crowd' : 'full';
     const all = detail !== this.#detail;
     this.#detail = detail;
@@ -96,11 +102,24 @@ export class ShotPicture {
     this.#parts.delete(id);
   }
 
-  /** Puts everybody where a frame says. */
+  /** Puts everybody where a frame says, in its light. */
   pose(frame: Frame): void {
+    this.#lightAt(frame);
     frame.layout.ids.forEach((id, slot) => {
       this.#parts.get(id)?.pose(frame, slot, this.#signs);
     });
+  }
+
+  /** The first sky that is seen is the sky. */
+  #lightAt(frame: Frame): void {
+    for (const { id, shape } of this.#skies) {
+      const slot = frame.layout.slotOf.get(id);
+      if (slot === undefined || !frame.isVisible(slot)) continue;
+      writeSky(frame.value(id, 'hour') ?? 12, frame.value(id, 'haze') ?? 0, light);
+      this.backdrop.sky(light, shape.floor === 'ground');
+      return;
+    }
+    this.backdrop.sky(null, true);
   }
 
   /** Lets the shadow cover everybody. */
@@ -131,6 +150,14 @@ export class ShotPicture {
 const isDrawnAlike = (a: Member, b: Member): boolean =>
   a.kind === b.kind && a.shape === b.shape && a.material === b.material;
 
+type Sky = Extract<Member, { kind: 'sky' }>;
+const skiesOf = (members: Shot['members']): Sky[] =>
+  members
+    .values()
+    .filter((m): m is Sky => m.kind === 'sky')
+    .sort((a, b) => a.rank - b.rank);
+
+const light = skyLight();
 const matrix = new Float64Array(16);
 const paint = new THREE.Color();
 
@@ -365,7 +392,9 @@ export function worldBounds(shot: Shot, frame: Frame, ids: readonly string[]): T
 
 /** Those whose place decides how much a picture must show: what is seen, less wide grounds. */
 export const shownMembers = (shot: Shot): string[] => {
-  const solid = shot.members.values().filter((m) => !['camera', 'light', 'group', 'plane', 'control'].includes(m.kind));
+  const solid = shot.members
+    .values()
+    .filter((m) => !['camera', 'light', 'sky', 'group', 'plane', 'control'].includes(m.kind));
   return (solid.length > 0 ? solid : shot.members.values()).map((m) => m.id);
 };
 

@@ -1,0 +1,108 @@
+import {
+  addMember,
+  channelsOf,
+  isLocked,
+  type Member,
+  newId,
+  newMember,
+  removeMembers,
+  type Shot,
+  type SkyLook,
+  setSky,
+  skiesOf,
+  skyLooks,
+} from '@varrup/core';
+import { Lightbulb, Moon, Newspaper, Sun, Sunset } from 'lucide-react';
+import type { ComponentType } from 'react';
+import { ChannelRow } from '../channels/ChannelRow.tsx';
+import { HelpMark } from '../help/HelpMark.tsx';
+import { useShot } from '../shot/shot-store.ts';
+import { Button } from '../ui/Button.tsx';
+import { select } from '../view/selection.ts';
+
+const signs: Record<SkyLook, ComponentType<{ size?: number }>> = { day: Sun, dusk: Sunset, night: Moon };
+
+/** The light of the shot: its sky, the hour of its day, and its lamps. */
+export function LightPanel({ shot }: { shot: Shot }) {
+  const run = useShot((s) => s.run);
+  const [sky] = skiesOf(shot);
+  const lamps = shot.members.values().filter((m) => m.kind === 'light');
+  const bringLamp = () => {
+    const lamp = newMember(shot, { kind: 'light', name: 'Lamp', values: { 'move.y': 2, 'move.z': 1 } });
+    run(addMember, { member: lamp });
+    select([lamp.id]);
+  };
+  return (
+    <div className="min-h-0 grow overflow-y-auto px-4 pb-3">
+      <header className="flex items-center justify-between gap-2 pt-1.5">
+        <h2 className="font-semibold">Light</h2>
+        <HelpMark of="Light" />
+      </header>
+      <section aria-label="Sky" className="mt-1">
+        <div className="flex flex-wrap gap-1">
+          {(Object.keys(skyLooks) as SkyLook[]).map((look) => {
+            const Sign = signs[look];
+            return (
+              <Button
+                key={look}
+                look="pill"
+                title={sky ? `Make it ${look}: keys of the sky’s hour and haze go` : `Give the shot a sky at ${look}`}
+                onClick={() => run(setSky, { look, id: newId() })}
+              >
+                <span className="inline-flex items-center gap-1.5">
+                  <Sign size={14} />
+                  {look}
+                </span>
+              </Button>
+            );
+          })}
+          <Button
+            look="pill"
+            aria-pressed={!sky}
+            title="Without a sky: light paper, as the desk is"
+            onClick={() => sky && run(removeMembers, { ids: [sky.id] })}
+          >
+            <span className="inline-flex items-center gap-1.5">
+              <Newspaper size={14} />
+              paper
+            </span>
+          </Button>
+        </div>
+        {sky ? <Channels shot={shot} member={sky} ids={['hour', 'haze']} /> : null}
+      </section>
+      <section aria-label="Lamps" className="mt-3 border-t border-rule pt-2">
+        {lamps.length === 0 ? <p className="text-graphite">No lamps in this shot.</p> : null}
+        {lamps.map((lamp) => (
+          <div key={lamp.id} className="mb-1">
+            <button type="button" className="rounded font-medium hover:underline" onClick={() => select([lamp.id])}>
+              {lamp.name}
+            </button>
+            <Channels shot={shot} member={lamp} ids={['brightness']} />
+          </div>
+        ))}
+        <Button look="pill" className="mt-1" onClick={bringLamp}>
+          <span className="inline-flex items-center gap-1.5">
+            <Lightbulb size={14} />
+            bring in a lamp
+          </span>
+        </Button>
+      </section>
+    </div>
+  );
+}
+
+/** Some channels of a member, to be changed and keyed here. */
+function Channels({ shot, member, ids }: { shot: Shot; member: Member; ids: readonly string[] }) {
+  return channelsOf(member, shot.rigs)
+    .filter((c) => ids.includes(c.id))
+    .map((channel) => (
+      <ChannelRow
+        key={channel.id}
+        shot={shot}
+        member={member}
+        channel={channel}
+        first
+        disabled={isLocked(shot, member.id)}
+      />
+    ));
+}
