@@ -1,4 +1,5 @@
 import type { Shot } from '@varrup/core';
+import { dressed } from './dressing.ts';
 import { practiceFloor } from './shots/00-practice-floor.ts';
 import { floatOnTheSteps } from './shots/01-float-on-the-steps.ts';
 import { porterCrosses } from './shots/02-porter-crosses.ts';
@@ -10,20 +11,21 @@ import { snappingToolbox } from './shots/11-snapping-toolbox.ts';
 
 export { harbour, harbourRigs } from './rigs/index.ts';
 
-/** The Night Ferry: every demo shot, in order. A new shot is one file in `shots/` and one line here. */
+/** The Night Ferry: every demo shot, in order. A new shot is one file in `shots/` and one line here; what it is made of, and its light, stands in `dressing.ts`. */
 export const nightFerry = {
   id: 'night-ferry',
   name: 'Night Ferry',
-  shots: (): Shot[] => [
-    practiceFloor(),
-    floatOnTheSteps(),
-    porterCrosses(),
-    goatOnTheWall(),
-    pileDriver(),
-    ferryBoard(),
-    handSignals(),
-    snappingToolbox(),
-  ],
+  shots: (): Shot[] =>
+    [
+      practiceFloor(),
+      floatOnTheSteps(),
+      porterCrosses(),
+      goatOnTheWall(),
+      pileDriver(),
+      ferryBoard(),
+      handSignals(),
+      snappingToolbox(),
+    ].map(dressed),
 } as const;
 
 /** The file of a shot's picture in `demo/pictures/`: `npm run shots` takes it. */

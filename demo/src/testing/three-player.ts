@@ -19,7 +19,12 @@ export class ThreePlayer {
 
   static async open(glb: Uint8Array): Promise<ThreePlayer> {
     const bytes = glb.buffer.slice(glb.byteOffset, glb.byteOffset + glb.byteLength) as ArrayBuffer;
-    const { scene, animations } = await new GLTFLoader().parseAsync(bytes, '');
+    // Pictures are decoded by browsers; what is played does not hang on them.
+    const loader = new GLTFLoader().register(() => ({
+      name: 'no pictures',
+      loadTexture: () => Promise.resolve(new THREE.Texture()),
+    }));
+    const { scene, animations } = await loader.parseAsync(bytes, '');
     return new ThreePlayer(scene, animations);
   }
 
