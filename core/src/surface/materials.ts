@@ -53,7 +53,7 @@ export const stockMaterials: readonly StockMaterial[] = [
   },
   { name: 'floor checks', colour: '#e9e2d2', cover: pattern('checks', '#4b5256', 1.6, 0.4), roughness: 0.4, ...dull },
   { name: 'whitewash', colour: '#efe9dc', cover: pattern('felt', '#d8cfbd', 2, 0.5), roughness: 0.98, ...dull },
-  { name: 'wet stone', colour: '#a3a49c', cover: pattern('rust', '#8d908a', 0.7, 0.6), roughness: 0.5, ...dull },
+  { name: 'quay flags', colour: '#a5a59d', cover: pattern('tile', '#72736d', 2.4, 0.9), roughness: 0.6, ...dull },
   { name: 'brass', colour: '#c79a48', cover: null, roughness: 0.3, metal: 0.85, glow: 0, clear: 0 },
   { name: 'lamp glass', colour: '#dfeee8', cover: null, roughness: 0.08, metal: 0, glow: 0, clear: 0.65 },
   { name: 'lantern glow', colour: '#ffcf87', cover: null, roughness: 0.6, metal: 0, glow: 2.5, clear: 0 },
