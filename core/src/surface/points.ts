@@ -17,6 +17,29 @@ export function surfacePoints(member: Member, rigs: Rigs): Float64Array {
         ROUND,
         steps(12).map((s) => [member.shape.radius, s * member.shape.height]),
       );
+    case 'tube':
+      return rings(
+        ROUND,
+        steps(12).map((s) => [member.shape.radius, s * member.shape.height]),
+      );
+    case 'capsule': {
+      const { radius, height } = member.shape;
+      const top = Math.max(height - radius, radius);
+      const bend = (middle: number, from: number) =>
+        steps(8).map((s): [number, number] => [
+          radius * Math.cos(from + (s * Math.PI) / 2),
+          middle + radius * Math.sin(from + (s * Math.PI) / 2),
+        ]);
+      return rings(ROUND, [...bend(radius, -Math.PI / 2), ...bend(top, 0)]);
+    }
+    case 'ring': {
+      const { radius, thickness } = member.shape;
+      const bar = Math.min(thickness, radius * 0.98);
+      return rings(
+        ROUND,
+        steps(16).map((s) => [radius + bar * Math.cos(2 * Math.PI * s), bar * Math.sin(2 * Math.PI * s)]),
+      );
+    }
     case 'cone':
       return rings(
         ROUND,

@@ -23,6 +23,29 @@ export function lowestOf(member: Member, rigs: Rigs): Lowest {
       const { radius, height } = member.shape;
       return (x, y, z) => Math.min(y * height, -radius * Math.sqrt(x * x + z * z));
     }
+    case 'capsule': {
+      const { radius, height } = member.shape;
+      const top = Math.max(height - radius, radius);
+      return (x, y, z) => Math.min(y * radius, y * top) - radius * Math.sqrt(x * x + y * y + z * z);
+    }
+    case 'tube': {
+      const { radius, height } = member.shape;
+      return (x, y, z) => Math.min(0, y * height) - radius * Math.sqrt(x * x + z * z);
+    }
+    case 'ring': {
+      const { radius, thickness } = member.shape;
+      const bar = Math.min(thickness, radius * 0.98);
+      return (x, y, z) => -radius * Math.sqrt(x * x + z * z) - bar * Math.sqrt(x * x + y * y + z * z);
+    }
+    case 'arch': {
+      const { width, depth } = member.shape;
+      const half = width / 2;
+      const spring = Math.max(member.shape.height, half) - half;
+      // The bend is half a circle: of a direction that goes down it is one of the feet.
+      return (x, y, z) =>
+        Math.min(-half * Math.abs(x), y * spring - (y > 0 ? half * Math.abs(x) : half * Math.sqrt(x * x + y * y))) -
+        (depth / 2) * Math.abs(z);
+    }
     case 'wedge': {
       const { width, height, depth } = member.shape;
       return (x, y, z) =>

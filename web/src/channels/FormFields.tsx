@@ -3,6 +3,7 @@ import { useShot } from '../shot/shot-store.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 
 const MOST: Record<string, number> = { count: 200 };
+const LEAST: Record<string, number> = { count: 1, rounding: 0 };
 
 /** The numbers that make a member's form. They are set for the whole shot, not keyed. */
 export function FormFields({ member, disabled }: { member: Member; disabled: boolean }) {
@@ -51,7 +52,7 @@ function FormNumber({
         unit={whole ? '' : 'm'}
         step={whole ? 1 : 0.01}
         digits={whole ? 0 : 3}
-        min={whole ? 1 : 0.001}
+        min={LEAST[name] ?? 0.001}
         max={MOST[name] ?? 10_000}
         disabled={disabled}
         whole={whole}

@@ -10,6 +10,8 @@ export const box = defineKind({
     width: LengthSchema.default(0.5),
     height: LengthSchema.default(0.5),
     depth: LengthSchema.default(0.5),
+    /** How round its edges are; 0 is as sharp as things are. */
+    rounding: z.number().min(0).max(10_000).default(0),
   }),
   channels: [],
   colour: '#b08a5b',

@@ -1,7 +1,9 @@
+import { arch } from './arch.ts';
 import { ball } from './ball.ts';
 import { block } from './block.ts';
 import { box } from './box.ts';
 import { camera } from './camera.ts';
+import { capsule } from './capsule.ts';
 import { cone } from './cone.ts';
 import { control } from './control.ts';
 import { cylinder } from './cylinder.ts';
@@ -9,8 +11,10 @@ import { group } from './group.ts';
 import { light } from './light.ts';
 import { plane } from './plane.ts';
 import { rig } from './rig.ts';
+import { ring } from './ring.ts';
 import { sky } from './sky.ts';
 import { steps } from './steps.ts';
+import { tube } from './tube.ts';
 import { wedge } from './wedge.ts';
 
 /** Every kind of cast member. The order is that of the "bring in" menu. */
@@ -19,6 +23,10 @@ export const kinds = {
   box,
   cylinder,
   cone,
+  capsule,
+  tube,
+  ring,
+  arch,
   wedge,
   steps,
   plane,

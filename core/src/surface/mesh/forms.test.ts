@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import type { KindName } from '../../document/kinds/index.ts';
 import { boundsOf } from '../../document/member.ts';
 import { emptyShot } from '../../document/shot.ts';
 import { newMember } from '../../edit/index.ts';
@@ -54,7 +55,7 @@ function openEdges({ positions, triangles }: Mesh): number {
   return [...edges.values()].filter((n) => n !== 0).length;
 }
 
-const body = (kind: 'ball' | 'box' | 'cylinder' | 'cone' | 'wedge' | 'steps' | 'block', shape: object): FormPart =>
+const body = (kind: KindName, shape: object): FormPart =>
   formOf(newMember(shot, { kind, shape } as Parameters<typeof newMember>[1]))[0];
 
 const frustum = (r: number, s: number, height: number) => (Math.PI * height * (r * r + r * s + s * s)) / 3;
@@ -91,6 +92,30 @@ const solids = [
     part: (a: number, b: number, c: number) => body('steps', { count: 5, tread: a, rise: b, depth: c }),
     holds: (a: number, b: number, c: number) => a * b * c * 15,
   },
+  {
+    name: 'capsule',
+    part: (a: number, b: number) => body('capsule', { radius: a, height: b }),
+    holds: (a: number, b: number) => Math.PI * a * a * (Math.max(b, 2 * a) - (2 / 3) * a),
+  },
+  {
+    name: 'tube',
+    part: (a: number, b: number) => body('tube', { radius: a, wall: a / 3, height: b }),
+    holds: (a: number, b: number) => Math.PI * a * a * (1 - 4 / 9) * b,
+  },
+  {
+    name: 'ring',
+    part: (a: number) => body('ring', { radius: a, thickness: a / 4 }),
+    holds: (a: number) => 2 * Math.PI * Math.PI * a * (a / 4) ** 2,
+  },
+  {
+    name: 'arch',
+    part: (a: number, b: number, c: number) => body('arch', { width: a, height: b, depth: c, wall: a / 6 }),
+    holds(a: number, b: number, c: number) {
+      const [outer, inner] = [a / 2, a / 3];
+      const spring = Math.max(b, outer) - outer;
+      return c * ((Math.PI * (outer ** 2 - inner ** 2)) / 2 + 2 * (outer - inner) * spring);
+    },
+  },
   { name: 'block', part: (a: number) => body('block', { size: a, picture: [] }), holds: (a: number) => a ** 3 },
 ];
 
@@ -123,6 +148,10 @@ describe('the form of a', () => {
       wedge: { width: 0.7, height: 0.4, depth: 1.1 },
       steps: { count: 5, tread: 0.7, rise: 0.4, depth: 1.1 },
       block: { size: 0.7, picture: [] },
+      capsule: { radius: 0.7, height: 0.4 },
+      tube: { radius: 0.7, wall: 0.2, height: 0.4 },
+      ring: { radius: 0.7, thickness: 0.175 },
+      arch: { width: 0.7, height: 0.4, depth: 1.1, wall: 0.1 },
     };
     const { positions } = part(0.7, 0.4, 1.1).mesh;
     const member = newMember(shot, { kind, shape: shapes[kind] });

@@ -4,7 +4,7 @@ import type { Mesh } from './mesh.ts';
 import { mosaic } from './mosaic.ts';
 import { prism } from './prism.ts';
 import { projected } from './projected.ts';
-import { sphere, turned } from './revolve.ts';
+import { type Ring, revolve, sphere, turned } from './revolve.ts';
 import { roundedBox } from './rounded-box.ts';
 
 /** One piece of a form: a mesh and what it is painted with. */
@@ -36,9 +36,10 @@ const builders: { readonly [K in KindName]: (shape: ShapeOf<K>, detail: Detail) 
     const mesh = sphere(radius * 1.006, ROUND[detail], 6, -BAND, BAND);
     return [body, { mesh, paint: { colour: band }, roughness: 0.8, bothSides: false }];
   },
-  box: ({ width, height, depth }) => [
-    own(roundedBox([width / 2, height / 2, depth / 2], bevel(width, height, depth), 2, [0, height / 2, 0])),
-  ],
+  box({ width, height, depth, rounding }) {
+    const radius = Math.min(Math.max(rounding, bevel(width, height, depth)), width / 2, height / 2, depth / 2);
+    return [own(roundedBox([width / 2, height / 2, depth / 2], radius, rounding > 0 ? 5 : 2, [0, height / 2, 0]))];
+  },
   cylinder({ radius, height }, detail) {
     const b = bevel(radius * 2, height, radius * 2);
     const outline = [
@@ -61,6 +62,69 @@ const builders: { readonly [K in KindName]: (shape: ShapeOf<K>, detail: Detail) 
       [0, height],
     ] as const;
     return [own(turned(outline, ROUND[detail]))];
+  },
+  capsule({ radius, height }, detail) {
+    const rows = Math.round(ROUND[detail] / 4);
+    const top = Math.max(height - radius, radius);
+    const half = (middle: number, from: number) =>
+      Array.from({ length: rows + 1 }, (_, i): Ring => {
+        const angle = from + (Math.PI / 2) * (i / rows);
+        const pole = Math.abs(Math.abs(angle) - Math.PI / 2) < 1e-9;
+        const [out, up] = [pole ? 0 : Math.cos(angle), Math.sin(angle)];
+        return { radius: radius * out, y: middle + radius * up, out, up };
+      });
+    // Where it is but a ball, both halves meet at its middle.
+    const rings = [...half(radius, -Math.PI / 2), ...half(top, 0).slice(top > radius ? 0 : 1)];
+    const strips = rings.slice(1).map((ring, i): [Ring, Ring] => [rings[i], ring]);
+    return [own(revolve(strips, ROUND[detail]))];
+  },
+  tube({ radius, wall, height }, detail) {
+    const inner = Math.max(radius - wall, radius * 0.02);
+    const outline = [
+      [inner, 0],
+      [radius, 0],
+      [radius, height],
+      [inner, height],
+      [inner, 0],
+    ] as const;
+    return [own(turned(outline, ROUND[detail]))];
+  },
+  ring({ radius, thickness }, detail) {
+    const bar = Math.min(thickness, radius * 0.98);
+    const rows = Math.round(ROUND[detail] / 2);
+    const rings = Array.from({ length: rows }, (_, i): Ring => {
+      const angle = (i * 2 * Math.PI) / rows;
+      const [out, up] = [Math.cos(angle), Math.sin(angle)];
+      return { radius: radius + bar * out, y: bar * up, out, up };
+    });
+    return [
+      own(
+        revolve(
+          rings.map((ring, i): [Ring, Ring] => [ring, rings[(i + 1) % rows]]),
+          ROUND[detail],
+        ),
+      ),
+    ];
+  },
+  arch({ width, height, depth, wall }, detail) {
+    const outer = width / 2;
+    const inner = outer - Math.min(wall, outer * 0.98);
+    const spring = Math.max(height, outer) - outer;
+    const bend = (radius: number) =>
+      Array.from({ length: ROUND[detail] / 2 + 1 }, (_, i): [number, number] => {
+        const angle = (i * 2 * Math.PI) / ROUND[detail];
+        return [radius * Math.cos(angle), spring + radius * Math.sin(angle)];
+      });
+    const feet: [number, number][] = spring > 0 ? [[outer, 0]] : [];
+    const far: [number, number][] =
+      spring > 0
+        ? [
+            [-outer, 0],
+            [-inner, 0],
+          ]
+        : [];
+    const near: [number, number][] = spring > 0 ? [[inner, 0]] : [];
+    return [own(prism([...feet, ...bend(outer), ...far, ...bend(inner).reverse(), ...near], depth))];
   },
   wedge: ({ width, height, depth }) => [
     own(
