@@ -4,7 +4,7 @@ import { findChannel, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
-import { chance } from '../sound/chance.ts';
+import { chance } from '../schema/chance.ts';
 import { type Circle, circleOf, laidOut } from './circle.ts';
 
 /** How repeats of a cycle are made to differ. */

@@ -1,8 +1,13 @@
 import type { Curve } from '../curve/key.ts';
+import { channelPath, ORIENTATION } from '../document/channels.ts';
 import { castOrder, childrenOf, freeNameAmong } from '../document/hierarchy.ts';
 import type { Member } from '../document/member.ts';
 import { curvesOf, pathsOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
+import { type Angles, anglesToQuaternion, quaternionToAngles } from '../pose/angles.ts';
+import { quaternionMultiply } from '../pose/quaternion.ts';
+import { orderAxes } from '../pose/rotation-order.ts';
+import type { Quaternion } from '../schema/numbers.ts';
 import type { TableDraft } from '../table/table.ts';
 
 /** New ids for members, by their old ones. */
@@ -119,6 +124,43 @@ export class Copying {
     const last = this.#ranks.get(parent) ?? childrenOf(this.#shot, parent).at(-1)?.rank ?? 0;
     this.#ranks.set(parent, last + 1);
     return last + 1;
+  }
+
+  /**
+   * Turns a copy about the upright, keyed or not. Angles that are keyed in an order in which the turn about the upright is not the last one
+   * cannot say it, and stay.
+   */
+  turn(id: string, yaw: number): void {
+    const member = this.#draft.members.at(id);
+    const by: Quaternion = [0, Math.sin(yaw / 2), 0, Math.cos(yaw / 2)];
+    const turnedOn = (value: Quaternion) => quaternionMultiply(by, value);
+    if (member.rotation === 'orientation') {
+      const path = channelPath(id, ORIENTATION);
+      const curve = this.#draft.curves.get(path);
+      if (curve?.type === 'orientation') {
+        const keys = curve.keys.map((k) => ({ ...k, value: turnedOn(k.value) }));
+        this.#draft.curves.set(path, { ...curve, keys });
+      }
+      this.#draft.members.set(id, { ...member, orientation: turnedOn(member.orientation) });
+      return;
+    }
+    const values = { ...member.values };
+    const at = (axis: string) => values[`turn.${axis}`] ?? 0;
+    const keyed = ['x', 'y', 'z'].some((axis) => this.#draft.curves.get(`${id}.turn.${axis}`));
+    if (orderAxes[member.order][2] === 1) {
+      values['turn.y'] = at('y') + yaw;
+      const curve = this.#draft.curves.get(`${id}.turn.y`);
+      if (curve?.type === 'number')
+        this.#draft.curves.set(`${id}.turn.y`, {
+          ...curve,
+          keys: curve.keys.map((k) => ({ ...k, value: k.value + yaw })),
+        });
+    } else if (!keyed) {
+      const now: Angles = [at('x'), at('y'), at('z')];
+      const next = quaternionToAngles(turnedOn(anglesToQuaternion(now, member.order)), member.order, now);
+      for (const [i, axis] of ['x', 'y', 'z'].entries()) values[`turn.${axis}`] = next[i];
+    }
+    this.#draft.members.set(id, { ...member, values });
   }
 
   /** Moves a copy by adding to its move, keyed or not. */

@@ -9,6 +9,7 @@ export * from './commands/deformers.ts';
 export * from './commands/flips.ts';
 export * from './commands/formulas.ts';
 export * from './commands/keys.ts';
+export * from './commands/layouts.ts';
 export * from './commands/materials.ts';
 export * from './commands/members.ts';
 export * from './commands/posing.ts';

@@ -1,5 +1,5 @@
 import type { SoundName } from '../document/sound.ts';
-import { chance } from './chance.ts';
+import { chance } from '../schema/chance.ts';
 
 /** The sounds that come with Varrup, computed: one channel, from -1 to 1, the same every time. */
 

@@ -1,16 +1,16 @@
-import { arrayMembers, boundsOf, gridOf, type Shot } from '@varrup/core';
+import { arrayMembers, boundsOf, gridOf, type PlacedCopy, ringOf, type Shot, strewn } from '@varrup/core';
 import { useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
-import { NumberField } from '../ui/NumberField.tsx';
+import { NumberField, type NumberFieldProps } from '../ui/NumberField.tsx';
 import { useQuestion } from '../view/questions.ts';
 import { useSelection } from '../view/selection.ts';
 
 /** More members than this in one go are more than anybody means. */
 const MOST = 1000;
 
-/** Sets copies of what is picked out in a row or a grid. */
+/** Sets copies of what is picked out: in a row or a grid, in a ring, or strewn. */
 export function CopiesDialog() {
   const open = useQuestion((q) => q.open === 'copies');
   const ask = useQuestion((q) => q.ask);
@@ -20,20 +20,48 @@ export function CopiesDialog() {
   return <Copies shot={shot} lead={lead} onClose={() => ask(null)} />;
 }
 
+const ways = {
+  grid: 'in a row or a grid',
+  ring: 'in a ring',
+  strewn: 'strewn',
+} as const;
+type Way = keyof typeof ways;
+
 function Copies({ shot, lead, onClose }: { shot: Shot; lead: string; onClose: () => void }) {
-  const [counts, setCounts] = useState<[number, number, number]>([4, 1, 1]);
-  const [steps, setSteps] = useState(() => sizeOf(shot, lead));
-  const { picked: selection } = useSelection.getState();
-  const copies = counts[0] * counts[1] * counts[2] - 1;
-  const fine = copies > 0 && copies * selection.length <= MOST;
-  const set = (list: [number, number, number], i: number, v: number) => list.with(i, v) as [number, number, number];
+  const [way, setWay] = useState<Way>('grid');
+  const Fields = fields[way];
   return (
     <Dialog
       open
       onClose={onClose}
-      title="Copies in a row or a grid"
-      about="Each copy has all that hangs on the original and all its keys. The original stands in the first corner."
+      title="Copies in a row, a ring or strewn"
+      about="Each copy has all that hangs on the original and all its keys. The original stays where it is."
     >
+      <fieldset className="mb-3 flex gap-1">
+        <legend className="sr-only">How they stand</legend>
+        {(Object.keys(ways) as Way[]).map((name) => (
+          <Button key={name} look="pill" aria-pressed={way === name} onClick={() => setWay(name)}>
+            {ways[name]}
+          </Button>
+        ))}
+      </fieldset>
+      <Fields shot={shot} lead={lead} onClose={onClose} />
+    </Dialog>
+  );
+}
+
+interface FieldsProps {
+  readonly shot: Shot;
+  readonly lead: string;
+  readonly onClose: () => void;
+}
+
+function Grid({ shot, lead, onClose }: FieldsProps) {
+  const [counts, setCounts] = useState<[number, number, number]>([4, 1, 1]);
+  const [steps, setSteps] = useState(() => sizeOf(shot, lead));
+  const set = (list: [number, number, number], i: number, v: number) => list.with(i, v) as [number, number, number];
+  return (
+    <>
       <div className="grid grid-cols-[1.5rem_1fr_2fr] items-center gap-x-3 gap-y-1.5">
         <span />
         <span className="text-sm text-graphite">how many</span>
@@ -64,22 +92,137 @@ function Copies({ shot, lead, onClose }: { shot: Shot; lead: string; onClose: ()
           </div>
         ))}
       </div>
-      <div className="mt-4 flex items-center justify-between">
-        <span className="text-sm text-graphite" role="status">
-          {copies < 1 ? 'One alone is no row.' : fine ? `${copies} copies` : `At most ${MOST} at a time.`}
-        </span>
-        <Button
-          look="solid"
-          disabled={!fine}
-          onClick={() => {
-            useShot.getState().run(arrayMembers, { ids: selection, copies: gridOf(shot, selection, counts, steps) });
-            onClose();
-          }}
-        >
-          set them out
-        </Button>
-      </div>
-    </Dialog>
+      <SetOut
+        count={counts[0] * counts[1] * counts[2] - 1}
+        copies={(ids) => gridOf(shot, ids, counts, steps)}
+        onClose={onClose}
+      />
+    </>
+  );
+}
+
+function Ring({ shot, lead, onClose }: FieldsProps) {
+  const [count, setCount] = useState(8);
+  const [radius, setRadius] = useState(() => Math.max(1, 2 * Math.max(...sizeOf(shot, lead))));
+  const [turned, setTurned] = useState(true);
+  return (
+    <>
+      <Numbered label="how many" value={count} step={1} digits={0} min={2} max={MOST} whole onChange={setCount} />
+      <Numbered
+        label="to the middle"
+        value={radius}
+        unit="m"
+        step={0.01}
+        digits={3}
+        min={0}
+        max={1000}
+        onChange={setRadius}
+      />
+      <Check label="each turned with the ring" checked={turned} onChange={setTurned} />
+      <SetOut count={count - 1} copies={(ids) => ringOf(shot, ids, { count, radius, turned })} onClose={onClose} />
+    </>
+  );
+}
+
+function Strewn({ shot, lead, onClose }: FieldsProps) {
+  const [count, setCount] = useState(20);
+  const [radius, setRadius] = useState(4);
+  const [apart, setApart] = useState(() => sizeOf(shot, lead)[0]);
+  const [seed, setSeed] = useState(1);
+  const [turned, setTurned] = useState(true);
+  const how = { count, radius, apart, turned, seed };
+  return (
+    <>
+      <Numbered label="how many" value={count} step={1} digits={0} min={1} max={MOST} whole onChange={setCount} />
+      <Numbered
+        label="as far as"
+        value={radius}
+        unit="m"
+        step={0.01}
+        digits={3}
+        min={0.01}
+        max={1000}
+        onChange={setRadius}
+      />
+      <Numbered
+        label="apart at least"
+        value={apart}
+        unit="m"
+        step={0.01}
+        digits={3}
+        min={0}
+        max={1000}
+        onChange={setApart}
+      />
+      <Numbered label="seed" value={seed} step={1} digits={0} min={0} max={1e6} whole onChange={setSeed} />
+      <Check label="each turned by chance" checked={turned} onChange={setTurned} />
+      <SetOut
+        count={strewn(shot, [lead], how).length}
+        wanted={count}
+        copies={(ids) => strewn(shot, ids, how)}
+        onClose={onClose}
+      />
+    </>
+  );
+}
+
+const fields = { grid: Grid, ring: Ring, strewn: Strewn } as const satisfies Record<Way, unknown>;
+
+/** A number with its label before it. */
+const Numbered = (props: NumberFieldProps) => (
+  <div className="mb-1.5 grid grid-cols-[7rem_1fr] items-center gap-x-3">
+    <span className="text-graphite">{props.label}</span>
+    <NumberField {...props} />
+  </div>
+);
+
+const Check = ({ label, checked, onChange }: { label: string; checked: boolean; onChange: (on: boolean) => void }) => (
+  <label className="mt-2 flex items-center gap-2">
+    <input
+      type="checkbox"
+      className="accent-blue"
+      checked={checked}
+      onChange={(event) => onChange(event.target.checked)}
+    />
+    {label}
+  </label>
+);
+
+interface SetOutProps {
+  /** How many copies come of it, and how many were wanted. */
+  readonly count: number;
+  readonly wanted?: number;
+  readonly copies: (ids: readonly string[]) => PlacedCopy[];
+  readonly onClose: () => void;
+}
+
+function SetOut({ count, wanted = count, copies, onClose }: SetOutProps) {
+  const { picked } = useSelection.getState();
+  const fine = count > 0 && count * picked.length <= MOST;
+  const words =
+    count < 1
+      ? 'One alone is no row.'
+      : !fine
+        ? `At most ${MOST} at a time.`
+        : count < wanted
+          ? `${count} copies: there is no room for more`
+          : `${count} copies`;
+  return (
+    <div className="mt-4 flex items-center justify-between">
+      <span className="text-sm text-graphite" role="status">
+        {words}
+      </span>
+      <Button
+        look="solid"
+        disabled={!fine}
+        onClick={() => {
+          useShot.getState().run(arrayMembers, { ids: picked, copies: copies(picked) });
+          onClose();
+        }}
+      >
+        set them out
+      </Button>
+    </div>
   );
 }
 

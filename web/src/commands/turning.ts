@@ -103,7 +103,7 @@ export const turning: AppCommand[] = [
   },
   {
     id: 'cast.copies',
-    label: 'Copies in a row or a grid…',
+    label: 'Copies in a row, a ring or strewn…',
     group: 'Cast',
     shortcut: 'Ctrl+Shift+D',
     run: () => useQuestion.getState().ask('copies'),

@@ -111,13 +111,15 @@ export const duplicateMembers = defineCommand<{ ids: readonly string[]; copies: 
   },
 });
 
-/** One copy in a row or grid: how far from the original it stands, in its parent's space, and the ids of its members. */
+/** One copy: how far from the original it stands and how far it is turned about the upright, in its parent's space, and the ids of its members. */
 export interface PlacedCopy {
   readonly offset: readonly [x: number, y: number, z: number];
+  /** Radians. */
+  readonly turn: number;
   readonly ids: Readonly<Record<string, string>>;
 }
 
-/** Rows and grids: copies of members, each with all its keys, each a step further. */
+/** Copies of members, each with all its keys, each where it is told. */
 export const arrayMembers = defineCommand<{ ids: readonly string[]; copies: readonly PlacedCopy[] }>({
   name: 'member.array',
   label: ({ ids, copies }, shot) => `set ${copies.length} copies of ${memberWords(shot, ids)} out`,
@@ -128,30 +130,14 @@ export const arrayMembers = defineCommand<{ ids: readonly string[]; copies: read
     const tops = topmost(shot, ids);
     for (const copy of copies) {
       copying.make(copy.ids);
-      for (const id of tops) copying.shift(copy.ids[id], copy.offset);
+      for (const id of tops) {
+        copying.shift(copy.ids[id], copy.offset);
+        if (copy.turn !== 0) copying.turn(copy.ids[id], copy.turn);
+      }
     }
     return copying.done();
   },
 });
-
-/** Copies for a grid of so many members along each axis, so far apart; the original stands in its first corner. */
-export function gridOf(
-  shot: Shot,
-  ids: readonly string[],
-  counts: readonly [number, number, number],
-  steps: readonly [number, number, number],
-): PlacedCopy[] {
-  const copies: PlacedCopy[] = [];
-  for (let z = 0; z < counts[2]; z++) {
-    for (let y = 0; y < counts[1]; y++) {
-      for (let x = 0; x < counts[0]; x++) {
-        if (x + y + z === 0) continue;
-        copies.push({ offset: [x * steps[0], y * steps[1], z * steps[2]], ids: copiesOf(shot, ids) });
-      }
-    }
-  }
-  return copies;
-}
 
 /** New ids for members and all that hangs on them, for `duplicateMembers`. */
 export const copiesOf = (shot: Shot, ids: readonly string[]): Record<string, string> =>

@@ -1,0 +1,101 @@
+import * as fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { emptyShot, type Shot } from '../../document/shot.ts';
+import { frameOf } from '../../evaluate/program.ts';
+import { rotationOrders } from '../../pose/rotation-order.ts';
+import { changeChannels } from './change.ts';
+import { gridOf, ringOf, strewn } from './layouts.ts';
+import { addMember, arrayMembers, newMember } from './members.ts';
+
+const start = [0.4, 0.2, 1.5] as const;
+function withBox(order: (typeof rotationOrders)[number] = 'zxy', rotation: 'angles' | 'orientation' = 'angles'): Shot {
+  const values = {
+    'move.x': start[0],
+    'move.y': start[1],
+    'move.z': start[2],
+    'turn.x': 0.3,
+    'turn.y': 0.5,
+    'turn.z': -0.2,
+  };
+  const shot = emptyShot('s', 'S');
+  return addMember.apply(shot, { member: { ...newMember(shot, { kind: 'box', id: 'b', values }), order, rotation } });
+}
+
+/** Where the copies of the box are, and which way their +Z looks, the original first. */
+function standing(shot: Shot) {
+  const frame = frameOf(shot, 1);
+  return [...shot.members.keys()].map((id) => {
+    const at = frame.layout.slotOf.get(id)! * 16;
+    const w = frame.world;
+    return { place: [w[at + 12], w[at + 13], w[at + 14]], ahead: [w[at + 8], w[at + 9], w[at + 10]] };
+  });
+}
+
+const close = (a: readonly number[], b: readonly number[]) => {
+  for (const [i, v] of a.entries()) expect(v).toBeCloseTo(b[i], 9);
+};
+
+describe('copies', () => {
+  test.each([...rotationOrders.map((o) => [o, 'angles'] as const), ['zxy', 'orientation'] as const])(
+    'stand in a ring, all of them as far from its middle, each turned on as the ring goes (%s, %s)',
+    (order, rotation) => {
+      const shot = withBox(order, rotation);
+      const [count, radius] = [7, 2];
+      const made = arrayMembers.apply(shot, {
+        ids: ['b'],
+        copies: ringOf(shot, ['b'], { count, radius, turned: true }),
+      });
+      const all = standing(made);
+      expect(all).toHaveLength(count);
+      const middle = [start[0], start[1], start[2] - radius];
+      all.forEach(({ place, ahead }, i) => {
+        expect(Math.hypot(...place.map((v, c) => v - middle[c]))).toBeCloseTo(radius, 9);
+        const angle = (i * 2 * Math.PI) / count;
+        const [c, s] = [Math.cos(angle), Math.sin(angle)];
+        const [x, y, z] = all[0].ahead;
+        close(ahead, [c * x + s * z, y, c * z - s * x]);
+      });
+    },
+  );
+
+  test('that are keyed are turned with all their keys', () => {
+    const keyed = changeChannels.apply(withBox(), { frame: 9, values: { 'b.turn.y': 1.2 }, autoKey: 'every' });
+    const copies = ringOf(keyed, ['b'], { count: 2, radius: 1, turned: true });
+    const made = arrayMembers.apply(keyed, { ids: ['b'], copies });
+    const curve = made.curves.at(`${copies[0].ids.b}.turn.y`);
+    expect(curve.type === 'number' && curve.keys.map((k) => k.value)).toEqual([1.2 + Math.PI]);
+  });
+
+  test('stand in a grid', () => {
+    const shot = withBox();
+    const made = arrayMembers.apply(shot, { ids: ['b'], copies: gridOf(shot, ['b'], [2, 1, 2], [1, 0, 3]) });
+    const offsets = standing(made).map(({ place }) => place.map((v, c) => Math.round(v - start[c])).join(' '));
+    expect(offsets).toEqual(['0 0 0', '1 0 0', '0 0 3', '1 0 3']);
+  });
+
+  test('are strewn within reach, never nearer than wanted, the same for the same number', () => {
+    const shot = withBox();
+    const strewing = fc.record({
+      count: fc.integer({ min: 1, max: 60 }),
+      radius: fc.double({ min: 0.1, max: 20, noNaN: true }),
+      apart: fc.double({ min: 0, max: 3, noNaN: true }),
+      turned: fc.boolean(),
+      seed: fc.integer({ min: 0, max: 1e6 }),
+    });
+    fc.assert(
+      fc.property(strewing, (how) => {
+        const copies = strewn(shot, ['b'], how);
+        const places = [[0, 0, 0] as const, ...copies.map((c) => c.offset)];
+        expect(copies.length).toBeLessThanOrEqual(how.count);
+        for (const [i, a] of places.entries()) {
+          expect(Math.hypot(a[0], a[2])).toBeLessThanOrEqual(how.radius + 1e-9);
+          for (const b of places.slice(i + 1))
+            expect(Math.hypot(a[0] - b[0], a[2] - b[2])).toBeGreaterThanOrEqual(how.apart);
+        }
+        expect(strewn(shot, ['b'], how).map((c) => [c.offset, c.turn])).toEqual(copies.map((c) => [c.offset, c.turn]));
+      }),
+    );
+    // Where there is room for all, all are there.
+    expect(strewn(shot, ['b'], { count: 40, radius: 10, apart: 0.5, turned: true, seed: 1 })).toHaveLength(40);
+  });
+});
