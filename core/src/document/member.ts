@@ -61,6 +61,7 @@ export const MemberSchema = z.discriminatedUnion('kind', [
   memberOf(kinds.steps),
   memberOf(kinds.plane),
   memberOf(kinds.block),
+  memberOf(kinds.piece),
   memberOf(kinds.group),
   memberOf(kinds.camera),
   memberOf(kinds.light),

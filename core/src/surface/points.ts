@@ -17,6 +17,8 @@ export function surfacePoints(member: Member, rigs: Rigs): Float64Array {
         ROUND,
         steps(12).map((s) => [member.shape.radius, s * member.shape.height]),
       );
+    case 'piece':
+      return Float64Array.from(member.shape.positions);
     case 'tube':
       return rings(
         ROUND,
@@ -40,6 +42,8 @@ export function surfacePoints(member: Member, rigs: Rigs): Float64Array {
         steps(16).map((s) => [radius + bar * Math.cos(2 * Math.PI * s), bar * Math.sin(2 * Math.PI * s)]),
       );
     }
+    case 'arch':
+      return archPoints(member.shape);
     case 'cone':
       return rings(
         ROUND,
@@ -67,6 +71,19 @@ function rings(round: number, outline: readonly (readonly [radius: number, heigh
       out.push(radius * Math.cos(angle), height, radius * Math.sin(angle));
     }
   }
+  return Float64Array.from(out);
+}
+
+function archPoints({ width, height, depth, wall }: Extract<Member, { kind: 'arch' }>['shape']): Float64Array {
+  const outer = width / 2;
+  const inner = outer - Math.min(wall, outer * 0.98);
+  const spring = Math.max(height, outer) - outer;
+  const out: number[] = [];
+  for (const r of [outer, inner])
+    for (const z of steps(4).map((s) => (s - 0.5) * depth)) {
+      for (const s of steps(ROUND)) out.push(r * Math.cos(s * Math.PI), spring + r * Math.sin(s * Math.PI), z);
+      for (const s of steps(4)) out.push(r, s * spring, z, -r, s * spring, z);
+    }
   return Float64Array.from(out);
 }
 

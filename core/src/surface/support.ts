@@ -46,6 +46,14 @@ export function lowestOf(member: Member, rigs: Rigs): Lowest {
         Math.min(-half * Math.abs(x), y * spring - (y > 0 ? half * Math.abs(x) : half * Math.sqrt(x * x + y * y))) -
         (depth / 2) * Math.abs(z);
     }
+    case 'piece': {
+      const { positions: p } = member.shape;
+      return (x, y, z) => {
+        let least = Number.POSITIVE_INFINITY;
+        for (let i = 0; i < p.length; i += 3) least = Math.min(least, x * p[i] + y * p[i + 1] + z * p[i + 2]);
+        return least;
+      };
+    }
     case 'wedge': {
       const { width, height, depth } = member.shape;
       return (x, y, z) =>

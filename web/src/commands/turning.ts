@@ -1,4 +1,4 @@
-import { findFlips, isLocked, type Point, type Shot, topmost, turnTogether, unrollTurns } from '@varrup/core';
+import { findFlips, hasForm, isLocked, type Point, type Shot, topmost, turnTogether, unrollTurns } from '@varrup/core';
 import { toast } from 'sonner';
 import * as THREE from 'three';
 import { handlePlace, middleOf } from '../stage/tools/handle-place.ts';
@@ -100,6 +100,18 @@ export const turning: AppCommand[] = [
       else run(unrollTurns, { ids });
     }),
     enabled: hasShot,
+  },
+  {
+    id: 'cast.break',
+    label: 'Break into pieces…',
+    group: 'Cast',
+    run: () => useQuestion.getState().ask('break'),
+    enabled: () => {
+      const shot = shotNow();
+      const lead = pickedNow().at(-1);
+      const member = lead === undefined ? undefined : shot?.members.get(lead);
+      return member !== undefined && hasForm(member.kind) && member.kind !== 'plane';
+    },
   },
   {
     id: 'cast.copies',

@@ -13,6 +13,7 @@ const dialogs = {
   movie: part(() => import('../movie/MovieDialog.tsx'), 'MovieDialog'),
   parent: part(() => import('../cast/ParentDialog.tsx'), 'ParentDialog'),
   copies: part(() => import('../cast/CopiesDialog.tsx'), 'CopiesDialog'),
+  break: part(() => import('../cast/BreakDialog.tsx'), 'BreakDialog'),
   hold: part(() => import('../cast/HoldDialog.tsx'), 'HoldDialog'),
   rate: part(() => import('../timeline/RateDialog.tsx'), 'RateDialog'),
   thin: part(() => import('../timeline/ThinDialog.tsx'), 'ThinDialog'),

@@ -9,6 +9,7 @@ import { control } from './control.ts';
 import { cylinder } from './cylinder.ts';
 import { group } from './group.ts';
 import { light } from './light.ts';
+import { piece } from './piece.ts';
 import { plane } from './plane.ts';
 import { rig } from './rig.ts';
 import { ring } from './ring.ts';
@@ -31,6 +32,7 @@ export const kinds = {
   steps,
   plane,
   block,
+  piece,
   group,
   camera,
   light,
@@ -40,8 +42,9 @@ export const kinds = {
 } as const;
 
 export type KindName = keyof typeof kinds;
-/** Kinds that can be brought in by themselves; rigs come from the library, and controls with them. */
+/** Kinds that can be brought in by themselves; rigs come from the library, and controls with them; pieces of what is broken. */
 export const simpleKinds = (Object.keys(kinds) as KindName[]).filter(
-  (name): name is Exclude<KindName, 'rig' | 'control'> => name !== 'rig' && name !== 'control',
+  (name): name is Exclude<KindName, 'rig' | 'control' | 'piece'> =>
+    name !== 'rig' && name !== 'control' && name !== 'piece',
 );
 export type { Bounds, Kind, KindChannel } from './kind.ts';

@@ -157,6 +157,13 @@ const builders: { readonly [K in KindName]: (shape: ShapeOf<K>, detail: Detail) 
     if (picture.length === 0) return [body];
     return [body, { mesh: mosaic(size, picture, paints), paint: 'corners', roughness: 0.7, bothSides: false }];
   },
+  piece: ({ positions, normals, triangles }) => [
+    own({
+      positions: Float32Array.from(positions),
+      normals: Float32Array.from(normals, (n) => n / 100),
+      triangles: Uint32Array.from(triangles),
+    }),
+  ],
   group: () => [],
   camera: () => [],
   light: () => [],
@@ -178,8 +185,9 @@ export function formOf(
   const cover = material?.cover;
   if (!cover) return parts;
   const aspect = cover.is === 'picture' ? cover.aspect : 1;
+  const from = 'from' in shape ? shape.from : ([0, 0, 0] as const);
   return parts.map((part) =>
-    part.paint === 'own' ? { ...part, mesh: projected(part.mesh, cover.scale, aspect) } : part,
+    part.paint === 'own' ? { ...part, mesh: projected(part.mesh, cover.scale, aspect, from) } : part,
   );
 }
 
@@ -191,7 +199,8 @@ export const hasForm = (kind: KindName): boolean =>
 export const formKey = ({ kind, shape, material }: Pick<Member, 'kind' | 'shape' | 'material'>): string =>
   `${kind} ${JSON.stringify(shape)} ${material?.cover ? `${material.cover.is} ${material.cover.scale}` : ''}`;
 
-const bevel = (...sizes: number[]) => Math.min(0.02, Math.min(...sizes) * 0.12);
+/** How much edges are softened where nothing else is said. */
+export const bevel = (...sizes: number[]) => Math.min(0.02, Math.min(...sizes) * 0.12);
 
 const flat = (x: number, z: number): Mesh => ({
   positions: Float32Array.of(-x, 0, z, x, 0, z, x, 0, -z, -x, 0, -z),

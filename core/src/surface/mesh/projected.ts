@@ -3,9 +3,15 @@ import type { Mesh } from './mesh.ts';
 /**
  * A mesh with places on a picture, projected from three sides: each triangle from the side it looks to most, so that nothing is unwrapped and
  * nothing is stretched by more than the root of three. Where sides meet vertices are there twice.
+ * @param middle where the mesh was in the whole it is a piece of
  * @param scale how many metres the picture is wide @param aspect how many times as high as wide it is
  */
-export function projected(mesh: Mesh, scale: number, aspect: number): Mesh & { readonly places: Float32Array } {
+export function projected(
+  mesh: Mesh,
+  scale: number,
+  aspect: number,
+  middle: readonly [number, number, number] = [0, 0, 0],
+): Mesh & { readonly places: Float32Array } {
   const { positions, normals, triangles, colours } = mesh;
   const known = new Map<number, number>();
   const from: number[] = [];
@@ -35,8 +41,8 @@ export function projected(mesh: Mesh, scale: number, aspect: number): Mesh & { r
   const places = new Float32Array(from.length * 2);
   from.forEach((v, i) => {
     const { across, acrossSign, down, downSign } = views[sides[i]];
-    places[i * 2] = (acrossSign * positions[v * 3 + across]) / scale;
-    places[i * 2 + 1] = (downSign * positions[v * 3 + down]) / (scale * aspect);
+    places[i * 2] = (acrossSign * (positions[v * 3 + across] + middle[across])) / scale;
+    places[i * 2 + 1] = (downSign * (positions[v * 3 + down] + middle[down])) / (scale * aspect);
   });
   return {
     positions: three(positions),

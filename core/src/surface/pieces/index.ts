@@ -1,0 +1,1 @@
+export { type Breaking, broken, MOST_PIECES, type Piece } from './broken.ts';
