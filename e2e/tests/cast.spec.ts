@@ -77,7 +77,7 @@ test('a surface is keyed as anything is', async ({ page }) => {
   await glow.fill('4');
   await glow.press('Enter');
   await beside(page)
-    .getByRole('button', { name: /^Key glow/ })
+    .getByRole('button', { name: /^glow is/ })
     .click();
   await expect
     .poll(async () =>
@@ -102,7 +102,7 @@ test('dusk comes with one press, its hour is a channel, and paper is back with a
   await hour.press('Escape');
   await hour.fill('6.5');
   await hour.press('Enter');
-  await sky.getByRole('button', { name: /^Key hour/ }).click();
+  await sky.getByRole('button', { name: /^hour is/ }).click();
   await expect.poll(async () => Object.keys((await saved(page, id)).curves).length).toBe(1);
   await sky.getByRole('button', { name: 'night' }).click();
   await expect.poll(async () => (await drawn(page, id))[0].values.hour).toBe(22.5);
