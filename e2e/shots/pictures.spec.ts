@@ -224,6 +224,18 @@ test('gait', async ({ page }) => {
   await picture(page, 'gait');
 });
 
+test('cast', async ({ page }) => {
+  await openFloat(page);
+  await toFrame(page, 6);
+  await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Cast' }).click();
+  await page.getByRole('tab', { name: 'material' }).click();
+  await page.getByRole('treeitem', { name: 'Harbour set' }).click();
+  await page.keyboard.press('Shift+h');
+  await page.getByRole('treeitem', { name: 'Steps' }).click();
+  await expect(page.getByRole('button', { name: 'quay flags' })).toHaveAttribute('aria-pressed', 'true');
+  await picture(page, 'cast');
+});
+
 test('hand on', async ({ page }) => {
   await openShotCalled(page, '03 Goat on the wall');
   await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Hand on' }).click();

@@ -1,2 +1,3 @@
 export * from './ground.ts';
+export { type Box, snapAlong, toStep } from './snap.ts';
 export * from './way-over.ts';

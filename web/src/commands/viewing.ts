@@ -3,7 +3,7 @@ import { useHabits } from '../view/habits.ts';
 import { type Looking, useLooking } from '../view/looking.ts';
 import { useShown } from '../view/shown.ts';
 import { stageRef } from '../view/stage-ref.ts';
-import { type AxisFrame, type Tool, useTool } from '../view/tool.ts';
+import { type AxisFrame, snaps, type Tool, useTool } from '../view/tool.ts';
 import type { AppCommand } from './command.ts';
 
 /** Looking, tools, themes. */
@@ -146,6 +146,13 @@ export const viewing: AppCommand[] = [
       run: () => useTool.setState({ axes }),
     }),
   ),
+  {
+    id: 'snap.next',
+    label: 'What a hand goes to: nothing, the grid, other things',
+    group: 'View',
+    shortcut: 'Alt+R',
+    run: () => useTool.setState(({ snap }) => ({ snap: snaps[(snaps.indexOf(snap) + 1) % snaps.length] })),
+  },
   {
     id: 'axes.next',
     label: 'Handles: world, parent, own, in turn',

@@ -47,6 +47,9 @@ export function MaterialPanel({ shot }: { shot: Shot }) {
           with them.
         </p>
       )}
+      {lead && open.length === 0 ? (
+        <p className="mt-1 text-sm text-graphite">Locked: unlock it in the cast to change it.</p>
+      ) : null}
       <Stock ids={open.map((m) => m.id)} made={lead?.material?.name} />
       {lead ? <MadeOf shot={shot} member={lead} ids={open.map((m) => m.id)} /> : null}
     </div>

@@ -14,7 +14,7 @@ import { useHabits } from '../view/habits.ts';
 import { useLooking } from '../view/looking.ts';
 import { useSelection } from '../view/selection.ts';
 import { useShown } from '../view/shown.ts';
-import { useTool } from '../view/tool.ts';
+import { type Snap, useTool } from '../view/tool.ts';
 import { Arcs, Onion, Toggle } from './MotionToggles.tsx';
 
 /** What the stage is worked with, in one row above it: the hand's tools and their axes, what is drawn around the motion, and looking. */
@@ -62,11 +62,14 @@ function Tools() {
   );
 }
 
+const snapWords: Record<Snap, string> = { off: 'free', grid: 'to grid', things: 'to things' };
+
 /** Along which axes the hand goes, which it leaves alone, and what it turns about. */
 function Axes() {
   const tool = useTool((s) => s.tool);
   const axes = useTool((s) => s.axes);
   const locks = useTool((s) => s.locks);
+  const snap = useTool((s) => s.snap);
   if (tool === 'pick') return null;
   return (
     <span className="flex shrink-0 items-center gap-1">
@@ -88,6 +91,19 @@ function Axes() {
           </button>
         </Hint>
       ))}
+      <Hint
+        text="What the hand goes to: anywhere, the grid (0.1 m, 15°), or the ground and other things. Ctrl holds it off"
+        keys={shortcutOf('snap.next')}
+      >
+        <Button
+          look="pill"
+          className="h-6! px-2! text-sm"
+          aria-pressed={snap !== 'off'}
+          onClick={() => commandOf('snap.next').run()}
+        >
+          {snapWords[snap]}
+        </Button>
+      </Hint>
       {tool === 'turn' ? <TurnTogether /> : null}
     </span>
   );

@@ -6,6 +6,9 @@ export type Axis = 'x' | 'y' | 'z';
 /** What turning goes about: each one's own pivot, the middle of all, the leading one's pivot, or the middle of the stage. */
 export type TurnAbout = 'own' | 'middle' | 'lead' | 'stage';
 
+export const snaps = ['off', 'grid', 'things'] as const;
+export type Snap = (typeof snaps)[number];
+
 /** What is in the hand, and how it acts. */
 export interface ToolState {
   readonly tool: Tool;
@@ -13,6 +16,8 @@ export interface ToolState {
   /** Axes that move, turn and size leave alone. */
   readonly locks: Readonly<Record<Axis, boolean>>;
   readonly about: TurnAbout;
+  /** What a hand goes to: nothing, steps of the ruled floor, or the ground and other things. */
+  readonly snap: Snap;
 }
 
 export const useTool = create<ToolState>(() => ({
@@ -20,4 +25,5 @@ export const useTool = create<ToolState>(() => ({
   axes: 'world',
   locks: { x: false, y: false, z: false },
   about: 'own',
+  snap: 'off',
 }));

@@ -13,12 +13,13 @@ import { describe, expect, test } from 'vitest';
 import type { ToolState } from '../../view/tool.ts';
 import { Drag } from './dragging.ts';
 import { handlePlace, type InHand } from './handle-place.ts';
+import { snappingOf } from './snapping.ts';
 
 const hand = (s: Shot, change: Partial<ToolState> = {}): InHand => ({
   shot: s,
   frame: frameOf(s, 1),
   picked: ['a'],
-  tool: { tool: 'move', axes: 'world', about: 'own', locks: { x: false, y: false, z: false }, ...change },
+  tool: { tool: 'move', axes: 'world', about: 'own', snap: 'off', locks: { x: false, y: false, z: false }, ...change },
 });
 
 function stage(values: Record<string, number> = {}, parent: Record<string, number> = {}): Shot {
@@ -40,6 +41,55 @@ const drag = (
   from: [number, number],
   to: [number, number],
 ) => new Drag(grip, hand(s, change), eye, ray(...from)).to(ray(...to), false);
+
+describe('a drag that goes to something', () => {
+  /** A box on the ground at the left, half a metre wide, and the one in the hand. */
+  function twoBoxes(): Shot {
+    let s = emptyShot('s1', 'Stage');
+    s = addMember.apply(s, { member: newMember(s, { kind: 'box', id: 'o', values: { 'move.x': -1 } }) });
+    return addMember.apply(s, {
+      member: newMember(s, { kind: 'box', id: 'a', values: { 'move.x': 0.53, 'move.y': 0.2 } }),
+    });
+  }
+  const snapped = (
+    grip: ConstructorParameters<typeof Drag>[0],
+    snap: 'grid' | 'things',
+    to: [number, number],
+    free = false,
+    fine = false,
+  ) => {
+    const moment = hand(twoBoxes(), { snap, tool: grip.tool });
+    const snapping = snappingOf(snap, moment, eye, new THREE.Vector3());
+    return new Drag(grip, moment, eye, ray(0, 0), snapping).to(ray(...to), fine, free);
+  };
+
+  test('to the grid ends on its steps, along an axis and freely; Ctrl and Shift hold it off', () => {
+    expect(snapped({ tool: 'move', axis: 'x' }, 'grid', [0.23, 0])['a.move.x']).toBeCloseTo(0.8, 9);
+    const freely = snapped({ tool: 'move', axis: 'all' }, 'grid', [0.23, 0.17]);
+    expect(freely['a.move.x']).toBeCloseTo(0.8, 9);
+    expect(freely['a.move.y']).toBeCloseTo(0.4, 9);
+    expect(snapped({ tool: 'move', axis: 'x' }, 'grid', [0.23, 0], true)['a.move.x']).toBeCloseTo(0.76, 9);
+    expect(snapped({ tool: 'move', axis: 'x' }, 'grid', [0.23, 0], false, true)['a.move.x']).toBeCloseTo(0.553, 9);
+  });
+
+  test('to things stands on the ground and lies against the other, to a hair', () => {
+    expect(snapped({ tool: 'move', axis: 'y' }, 'things', [0, -0.13])['a.move.y']).toBeCloseTo(0, 9);
+    // Its left side comes to the right side of the other: both are half a metre wide.
+    expect(snapped({ tool: 'move', axis: 'x' }, 'things', [-0.9, 0])['a.move.x']).toBeCloseTo(-0.5, 5);
+    // Far from anything it goes where the hand goes.
+    expect(snapped({ tool: 'move', axis: 'x' }, 'things', [3.3, 0])['a.move.x']).toBeCloseTo(3.83, 9);
+  });
+
+  test('turns go by fifteen degrees, sizes by tenths', () => {
+    const turned = snapped({ tool: 'turn', axis: 'z' }, 'grid', [0.4, 0.1]);
+    const step = Math.PI / 12;
+    for (const value of Object.values(turned))
+      expect(Math.abs((value as number) / step - Math.round((value as number) / step))).toBeLessThan(1e-9);
+    const sized = snapped({ tool: 'size', axis: 'all' }, 'grid', [0.13, 0.11]);
+    for (const value of Object.values(sized))
+      expect((value as number) * 10).toBeCloseTo(Math.round((value as number) * 10), 6);
+  });
+});
 
 describe('a drag of a move handle', () => {
   test('along an axis changes that channel only', () => {

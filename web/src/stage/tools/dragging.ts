@@ -16,6 +16,7 @@ import {
   type Shot,
   shownChannels,
   topmost,
+  toStep,
 } from '@varrup/core';
 import * as THREE from 'three';
 import type { Axis } from '../../view/tool.ts';
@@ -31,6 +32,7 @@ import {
   three,
   worldTurn,
 } from './handle-place.ts';
+import type { Snapping } from './snapping.ts';
 
 /** What a hand does with a handle, as new channel values for every picked member. */
 
@@ -63,11 +65,14 @@ export class Drag {
   readonly #locks: Readonly<Record<Axis, boolean>>;
   /** Where many turn about together; null where each turns about its own pivot. */
   readonly #shared: THREE.Vector3 | null;
+  readonly #snapping: Snapping | null;
   #angle = 0;
   #near: Map<string, Angles>;
   readonly #channels: ReadonlyMap<string, Channel>;
 
-  constructor(grip: Grip, moment: InHand, camera: THREE.Camera, ray: THREE.Ray) {
+  /** @param snapping what it goes to; null where it goes anywhere */
+  constructor(grip: Grip, moment: InHand, camera: THREE.Camera, ray: THREE.Ray, snapping: Snapping | null = null) {
+    this.#snapping = snapping;
     const { shot, frame, picked, tool } = moment;
     const place = handlePlace(moment)!;
     this.#shared =
@@ -108,14 +113,19 @@ export class Drag {
     return ray.intersectPlane(this.#plane, new THREE.Vector3());
   }
 
-  /** The values of all channels the drag changes. @param fine a tenth of the way, for the last hair's breadth */
-  to(ray: THREE.Ray, fine: boolean): Record<string, ChannelValue> {
+  /**
+   * The values of all channels the drag changes.
+   * @param fine a tenth of the way, for the last hair's breadth @param free whether it goes to nothing for now
+   */
+  to(ray: THREE.Ray, fine: boolean, free = false): Record<string, ChannelValue> {
     const at = this.#onPlane(ray);
     if (!at) return {};
     const scale = fine ? 0.1 : 1;
-    if (this.#grip.tool === 'move') return this.#allowed(this.#moved(at.sub(this.#start).multiplyScalar(scale)));
-    if (this.#grip.tool === 'turn') return this.#allowed(this.#turned(at, scale));
-    return this.#allowed(this.#sized(at, scale));
+    const snapping = fine || free ? null : this.#snapping;
+    if (this.#grip.tool === 'move')
+      return this.#allowed(this.#moved(at.sub(this.#start).multiplyScalar(scale), snapping));
+    if (this.#grip.tool === 'turn') return this.#allowed(this.#turned(at, scale, snapping?.turn ?? 0));
+    return this.#allowed(this.#sized(at, scale, snapping?.size ?? 0));
   }
 
   /** What a rig lets through: open channels, within their limits. */
@@ -128,7 +138,7 @@ export class Drag {
     );
   }
 
-  #moved(by: THREE.Vector3): Record<string, ChannelValue> {
+  #moved(by: THREE.Vector3, snapping: Snapping | null): Record<string, ChannelValue> {
     const delta = this.#axis ? this.#axis.clone().multiplyScalar(by.dot(this.#axis)) : by;
     if (!this.#axis) {
       // Locked axes of the chosen frame do not take part.
@@ -136,6 +146,7 @@ export class Drag {
       for (const axis of AXES) if (this.#locks[axis]) local[axis] = 0;
       local.applyQuaternion(this.#axes);
     }
+    if (snapping && this.#held.length > 0) snapping.settle(delta, this.#held[0].pivot, this.#axis);
     const values: Record<string, ChannelValue> = {};
     for (const held of this.#held) {
       const local = withinReach(held, delta).applyMatrix3(held.intoParent);
@@ -147,7 +158,7 @@ export class Drag {
     return values;
   }
 
-  #turned(at: THREE.Vector3, scale: number): Record<string, ChannelValue> {
+  #turned(at: THREE.Vector3, scale: number, step: number): Record<string, ChannelValue> {
     const axis = this.#axis!;
     const from = this.#start.clone().sub(this.#origin);
     const to = at.sub(this.#origin);
@@ -157,7 +168,8 @@ export class Drag {
     );
     // Past half a turn the angle goes on instead of jumping back.
     this.#angle += Math.atan2(Math.sin(angle - this.#angle), Math.cos(angle - this.#angle));
-    const turn = plain(new THREE.Quaternion().setFromAxisAngle(axis, this.#angle * scale));
+    const gone = step > 0 ? toStep(this.#angle, step) : this.#angle * scale;
+    const turn = plain(new THREE.Quaternion().setFromAxisAngle(axis, gone));
     const values: Record<string, ChannelValue> = {};
     for (const held of this.#held) {
       const [x, y, z, w] = held.parentTurn;
@@ -191,7 +203,7 @@ export class Drag {
     );
   }
 
-  #sized(at: THREE.Vector3, scale: number): Record<string, ChannelValue> {
+  #sized(at: THREE.Vector3, scale: number, step: number): Record<string, ChannelValue> {
     const axis = this.#axis ?? new THREE.Vector3(1, 1, 0).normalize();
     const from = this.#axis ? this.#start.clone().sub(this.#origin).dot(axis) : 1;
     const gone = at.sub(this.#start).dot(axis);
@@ -201,7 +213,9 @@ export class Drag {
     for (const held of this.#held) {
       AXES.forEach((a, i) => {
         const meant = this.#grip.axis === 'all' ? !this.#locks[a] : this.#grip.axis === a;
-        if (meant) values[channelPath(held.id, `size.${a}`)] = tidy(held.size[i] * factor);
+        const size = held.size[i] * factor;
+        if (meant)
+          values[channelPath(held.id, `size.${a}`)] = tidy(step > 0 ? Math.max(step, toStep(size, step)) : size);
       });
     }
     return values;

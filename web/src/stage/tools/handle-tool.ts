@@ -5,6 +5,7 @@ import type { Moment } from '../moment.ts';
 import type { Grip } from '../overlays/handles.ts';
 import { Drag } from './dragging.ts';
 import { handlePlace } from './handle-place.ts';
+import { snappingOf } from './snapping.ts';
 import { frameHeld, type Grab, type Hands, type Pointer, type StageTool } from './tool.ts';
 
 /** The handles of what is picked: arrows, rings, plates. */
@@ -29,11 +30,14 @@ export const handleTool = (hands: Hands): StageTool => {
 /** A handle in the hand. Playing goes on: what is changed is changed on the frame the hand took hold of it. */
 export function dragOf({ preview }: Hands, grip: Grip, moment: Moment, pointer: Pointer): Grab {
   const frame = frameHeld(moment);
-  const drag = new Drag(grip, moment, pointer.pane.camera, pointer.caster.ray.clone());
+  const { camera } = pointer.pane;
+  const at = handlePlace(moment)?.position;
+  const snapping = at ? snappingOf(moment.tool.snap, moment, camera, at) : null;
+  const drag = new Drag(grip, moment, camera, pointer.caster.ray.clone(), snapping);
   return {
-    move({ caster, shift }) {
+    move({ caster, shift, ctrl }) {
       const { mode: autoKey } = useAutoKey.getState();
-      preview.show(changeChannels, { frame, values: drag.to(caster.ray, shift), autoKey });
+      preview.show(changeChannels, { frame, values: drag.to(caster.ray, shift, ctrl), autoKey });
       return undefined;
     },
     release: () => preview.keep(),
