@@ -101,6 +101,14 @@ const members: readonly Throw[] = [
     edit.perform(s, edit.makeOf, { ids: [body(s, d), pick(bodies(s), d.other)], stock: pick(stockMaterials, d.what) }),
   (s, d) =>
     edit.perform(s, edit.setSky, { look: pick(['day', 'dusk', 'night'] as const, d.what), id: `sky${d.other}` }),
+  (s, d) => {
+    const whole = s.members.values().find((m) => m.kind === 'box' || m.kind === 'ball' || m.kind === 'tube');
+    if (!whole) return null;
+    const pieces = edit
+      .brokenPieces(s, whole.id, { count: 3, seed: d.what, struck: null })
+      .map((p, i) => ({ ...p, id: `p${i}-${d.other}-${s.members.size}` }));
+    return edit.perform(s, edit.breakUp, { id: whole.id, pieces });
+  },
   (s, d) => edit.perform(s, edit.removeMaterial, { ids: [body(s, d)] }),
   (s, d) =>
     edit.perform(s, edit.setMaterial, {

@@ -8,9 +8,11 @@ const LEAST: Record<string, number> = { count: 1, rounding: 0 };
 /** The numbers that make a member's form. They are set for the whole shot, not keyed. */
 export function FormFields({ member, disabled }: { member: Member; disabled: boolean }) {
   const run = useShot((s) => s.run);
-  // A picture is made elsewhere; here are the numbers and the colours.
+  // A picture is made elsewhere; here are the numbers and the colours. What sky and lamps are is said with the light.
   const entries = Object.entries(member.shape).filter(
-    (entry): entry is [string, number | string | null] => typeof entry[1] !== 'object' || entry[1] === null,
+    (entry): entry is [string, number | string | null] =>
+      !['light', 'sky'].includes(member.kind) &&
+      (typeof entry[1] === 'number' || entry[1] === null || (typeof entry[1] === 'string' && entry[1].startsWith('#'))),
   );
   if (entries.length === 0) return null;
   const set = (name: string, value: number | string | null) =>

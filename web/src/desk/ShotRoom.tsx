@@ -20,6 +20,7 @@ import './commands.ts';
 import { DeskLayout } from './DeskLayout.tsx';
 import { Dialogs } from './dialogs.tsx';
 import { followGoing } from './going.ts';
+import { useOwnPlaces } from './own-places.ts';
 import { deskOf } from './registry.ts';
 import { TopBar } from './TopBar.tsx';
 import { useCardPicture } from './use-card-picture.ts';
@@ -79,6 +80,7 @@ export function ShotRoom() {
   useEffect(() => {
     document.title = name ? `${name} – Varrup` : 'Varrup';
   }, [name]);
+  useOwnPlaces(desk);
   return (
     <main className="flex h-full flex-col">
       <h1 className="sr-only">{name ?? 'Varrup'}</h1>

@@ -6,6 +6,7 @@ import {
   newId,
   newMember,
   removeMembers,
+  reshapeMember,
   type Shot,
   type SkyLook,
   setSky,
@@ -18,6 +19,8 @@ import { ChannelRow } from '../channels/ChannelRow.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
+import { Choice, Row } from '../ui/Choice.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { select } from '../view/selection.ts';
 
 const signs: Record<SkyLook, ComponentType<{ size?: number }>> = { day: Sun, dusk: Sunset, night: Moon };
@@ -69,6 +72,17 @@ export function LightPanel({ shot }: { shot: Shot }) {
           </Button>
         </div>
         {sky ? <Channels shot={shot} member={sky} ids={['hour', 'haze']} /> : null}
+        {sky?.kind === 'sky' ? (
+          <Choice
+            label="ground"
+            value={sky.shape.floor}
+            options={[
+              ['ground', 'to the horizon'],
+              ['none', 'none: the set has its own'],
+            ]}
+            onChange={(floor) => run(reshapeMember, { id: sky.id, shape: { floor } })}
+          />
+        ) : null}
       </section>
       <section aria-label="Lamps" className="mt-3 border-t border-rule pt-2">
         {lamps.length === 0 ? <p className="text-graphite">No lamps in this shot.</p> : null}
@@ -78,6 +92,7 @@ export function LightPanel({ shot }: { shot: Shot }) {
               {lamp.name}
             </button>
             <Channels shot={shot} member={lamp} ids={['brightness']} />
+            <Beam lamp={lamp} disabled={isLocked(shot, lamp.id)} />
           </div>
         ))}
         <Button look="pill" className="mt-1" onClick={bringLamp}>
@@ -88,6 +103,54 @@ export function LightPanel({ shot }: { shot: Shot }) {
         </Button>
       </section>
     </div>
+  );
+}
+
+/** How a lamp shines. */
+function Beam({ lamp, disabled }: { lamp: Member; disabled: boolean }) {
+  const run = useShot((s) => s.run);
+  if (lamp.kind !== 'light') return null;
+  const { beam, spread, soft } = lamp.shape;
+  const set = (shape: Readonly<Record<string, unknown>>) => run(reshapeMember, { id: lamp.id, shape });
+  return (
+    <fieldset disabled={disabled}>
+      <Choice
+        label="shines"
+        value={beam}
+        options={[
+          ['round', 'all round'],
+          ['cone', 'in a cone'],
+        ]}
+        onChange={(next) => set({ beam: next })}
+      />
+      {beam === 'cone' ? (
+        <>
+          <Row label="spread">
+            <NumberField
+              label="spread"
+              value={spread}
+              unit="°"
+              step={1}
+              digits={1}
+              min={1}
+              max={85}
+              onChange={(v) => set({ spread: v })}
+            />
+          </Row>
+          <Row label="soft">
+            <NumberField
+              label="soft"
+              value={soft}
+              step={0.01}
+              digits={2}
+              min={0}
+              max={1}
+              onChange={(v) => set({ soft: v })}
+            />
+          </Row>
+        </>
+      ) : null}
+    </fieldset>
   );
 }
 

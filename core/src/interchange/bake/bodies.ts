@@ -1,4 +1,3 @@
-import { encode } from 'fast-png';
 import type { Skin } from '../../body/skin.ts';
 import { colourText } from '../../document/channels.ts';
 import type { Cover, Material } from '../../document/material.ts';
@@ -6,19 +5,10 @@ import type { Member } from '../../document/member.ts';
 import { type Media, mediaKindOf, mediaKinds } from '../../media/index.ts';
 import { PICTURE_UNIT } from '../../rig/definition.ts';
 import { colourNumbers } from '../../schema/numbers.ts';
-import {
-  type FormPart,
-  formKey,
-  formOf,
-  type Mesh,
-  paintedTile,
-  patternTile,
-  surfaceKey,
-  surfaceOf,
-  TILE,
-} from '../../surface/index.ts';
+import { type FormPart, formKey, formOf, type Mesh, surfaceKey, surfaceOf } from '../../surface/index.ts';
 import { smoothNormals } from '../scene/normals.ts';
 import type { MeshPart, SceneMaterial, SceneMesh, ScenePicture } from '../scene/scene.ts';
+import { patternPicture } from './pattern-picture.ts';
 
 /** How a member's surface is, where it has a material. */
 export interface MemberSurface {
@@ -106,12 +96,7 @@ export class Bodies {
     const key = `${cover.pattern} ${cover.grain} ${cover.second} ${colour}`;
     const known = this.#pictures.get(key);
     if (known !== undefined && known !== null) return known;
-    const data = paintedTile(
-      patternTile(cover.pattern, cover.grain),
-      colourNumbers(colour),
-      colourNumbers(cover.second),
-    );
-    const bytes = encode({ width: TILE, height: TILE, data, channels: 4, depth: 8 });
+    const bytes = patternPicture(cover, colour);
     const at = this.pictures.push({ name: cover.pattern, type: 'image/png', bytes }) - 1;
     this.#pictures.set(key, at);
     return at;

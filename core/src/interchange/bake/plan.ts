@@ -324,7 +324,10 @@ class Planner {
     const { layout, values } = this.#frame;
     const at = layout.base[layout.slotOf.get(member.id)!] + channelOffset.colour;
     const intensity = this.#isShown(member) ? (this.#frame.value(member.id, 'brightness') ?? 0) : 0;
-    return { kind: 'point', colour: [values[at], values[at + 1], values[at + 2]], intensity } as const;
+    const colour = [values[at], values[at + 1], values[at + 2]] as const;
+    if (member.kind !== 'light' || member.shape.beam === 'round') return { kind: 'point', colour, intensity } as const;
+    const outer = (member.shape.spread * Math.PI) / 180;
+    return { kind: 'spot', colour, intensity, cone: { inner: outer * (1 - member.shape.soft), outer } } as const;
   }
 
   /** Whether it is to be seen at some time. */

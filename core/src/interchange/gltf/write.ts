@@ -176,11 +176,12 @@ class Writing {
     return this.#file.createCamera(name).setType('perspective').setYFov(view).setZNear(near).setZFar(far);
   }
 
-  #light(name: string, { kind, colour, intensity }: SceneLight): Light {
+  #light(name: string, { kind, colour, intensity, cone }: SceneLight): Light {
     const kinds = { point: 'point', sun: 'directional', spot: 'spot' } as const;
     const [r, g, b] = colour.map(light) as unknown as Vector3;
     const lights = this.#file.createExtension(KHRLightsPunctual);
-    return lights.createLight(name).setType(kinds[kind]).setColor([r, g, b]).setIntensity(intensity);
+    const made = lights.createLight(name).setType(kinds[kind]).setColor([r, g, b]).setIntensity(intensity);
+    return cone ? made.setInnerConeAngle(cone.inner).setOuterConeAngle(cone.outer) : made;
   }
 
   #skin({ name, joints, inverseBinds }: SceneSkin, nodes: readonly Node[]): Skin {

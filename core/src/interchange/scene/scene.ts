@@ -58,6 +58,8 @@ export interface SceneLight {
   readonly colour: Vector3;
   /** Candela; lux for a sun. */
   readonly intensity: number;
+  /** Of a spot: where its cone begins to fade and where it ends, from its middle, radians. */
+  readonly cone?: { readonly inner: number; readonly outer: number };
 }
 
 export interface SceneMesh {

@@ -9,6 +9,7 @@ import {
   isAffine,
   isDeformed,
   type Member,
+  type ShapeOf,
   Program,
   type Shot,
   shapeMatrix,
@@ -211,6 +212,15 @@ class RigPart implements Shown {
   }
 }
 
+function lampOf({ beam, spread, soft }: ShapeOf<'light'>): THREE.PointLight | THREE.SpotLight {
+  if (beam === 'round') return new THREE.PointLight(0xffffff, 1, 0, 2);
+  const lamp = new THREE.SpotLight(0xffffff, 1, 0, THREE.MathUtils.degToRad(spread), soft, 2);
+  lamp.position.set(0, 0, 0);
+  lamp.target.position.set(0, 0, -1);
+  lamp.add(lamp.target);
+  return lamp;
+}
+
 /** One member's objects. Matrices come from the core; three works none out. */
 class Part implements Shown {
   member: Member;
@@ -219,7 +229,7 @@ class Part implements Shown {
   readonly #body: THREE.MeshStandardMaterial | null = null;
   readonly #covered: CoveredMaterial | null = null;
   readonly #sign: THREE.LineSegments | null = null;
-  readonly #lamp: THREE.PointLight | null = null;
+  readonly #lamp: THREE.PointLight | THREE.SpotLight | null = null;
   #outline: THREE.LineSegments | null = null;
   /** Forms bent point by point, each with the mesh that shows it and the form at rest. */
   #bent: { readonly mesh: THREE.Mesh; readonly rest: THREE.BufferGeometry; readonly bent: BentGeometry }[] = [];
@@ -252,7 +262,7 @@ class Part implements Shown {
       this.root.add(this.#sign);
     }
     if (member.kind === 'light') {
-      this.#lamp = new THREE.PointLight(0xffffff, 1, 0, 2);
+      this.#lamp = lampOf(member.shape);
       this.root.add(this.#lamp);
     }
   }
