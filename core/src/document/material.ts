@@ -55,5 +55,5 @@ export const surfaceChannels = [
   { id: 'surface.roughness', label: 'roughness', initial: 0.82, min: 0, max: 1 },
   { id: 'surface.metal', label: 'metal', initial: 0, min: 0, max: 1 },
   { id: 'surface.glow', label: 'glow', initial: 0, min: 0, max: 20 },
-  { id: 'surface.clear', label: 'see-through', initial: 0, min: 0, max: 1 },
+  { id: 'surface.clear', label: 'clear', initial: 0, min: 0, max: 1 },
 ] as const;
