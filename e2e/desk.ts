@@ -269,3 +269,19 @@ export async function pointAt(page: Page, words: string, within = BY_THE_HAND): 
   }
   throw new Error(`Nothing on the stage is called ${words}.`);
 }
+
+/** A PNG of one colour, drawn by the browser itself. */
+export async function pngOf(page: Page, width: number, height: number, colour: string): Promise<Buffer> {
+  const address = await page.evaluate(
+    ([w, h, fill]) => {
+      const canvas = globalThis.document.createElement('canvas');
+      [canvas.width, canvas.height] = [w, h];
+      const pencil = canvas.getContext('2d')!;
+      pencil.fillStyle = fill;
+      pencil.fillRect(0, 0, w, h);
+      return canvas.toDataURL('image/png');
+    },
+    [width, height, colour] as const,
+  );
+  return Buffer.from(address.slice(address.indexOf(',') + 1), 'base64');
+}

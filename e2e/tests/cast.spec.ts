@@ -1,5 +1,6 @@
+import { createHash } from 'node:crypto';
 import AxeBuilder from '@axe-core/playwright';
-import { bringIn, document, newShot, saved } from '../desk.ts';
+import { bringIn, document, newShot, pngOf, saved, setChannel } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 /** The desk where what stands in a shot is built. */
@@ -89,6 +90,35 @@ test('a surface is keyed as anything is', async ({ page }) => {
     .toEqual([['surface.glow', 4]]);
 });
 
+test('a picture is laid on a form; one that is too large is refused with a sentence, and nothing changes', async ({
+  page,
+}) => {
+  const id = await newShot(page, 'Papered');
+  await desk(page, 'Cast');
+  await show(page, 'material');
+  await bringIn(page, 'box');
+  const choose = async (buffer: Buffer) => {
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByLabel('on it').selectOption('picture'),
+    ]);
+    await chooser.setFiles({ name: 'chart.png', mimeType: 'image/png', buffer });
+  };
+  await choose(await pngOf(page, 5000, 20, '#224466'));
+  await expect(page.getByText('up to 4096 each way')).toBeVisible();
+  expect((await drawn(page, id))[0].material).toBeUndefined();
+  const buffer = await pngOf(page, 40, 20, '#224466');
+  await choose(buffer);
+  const media = createHash('sha256').update(buffer).digest('hex');
+  await expect
+    .poll(async () => (await drawn(page, id))[0].material?.cover)
+    .toEqual({ is: 'picture', media, scale: 1, aspect: 0.5 });
+  const width = page.getByLabel('width of the picture');
+  await width.fill('2');
+  await width.press('Enter');
+  await expect.poll(async () => (await drawn(page, id))[0].material?.cover).toMatchObject({ scale: 2 });
+});
+
 test('dusk comes with one press, its hour is a channel, and paper is back with another', async ({ page }) => {
   const id = await newShot(page, 'Evening');
   await desk(page, 'Cast');
@@ -170,4 +200,11 @@ test('copies stand in a ring and are strewn, and where there is no room for all 
   const places = (await drawn(page, id)).map((m) => [m.values['move.x'] ?? 0, m.values['move.z'] ?? 0]);
   for (const [i, a] of places.entries())
     for (const b of places.slice(i + 1)) expect(Math.hypot(a[0] - b[0], a[1] - b[1])).toBeGreaterThanOrEqual(3);
+  await page.keyboard.press('Control+z');
+  await show(page, 'channels');
+  await setChannel(page, 'move x', 1.5);
+  card = await copies();
+  await card.getByRole('button', { name: 'mirrored' }).click();
+  await card.getByRole('button', { name: 'set them out' }).click();
+  await expect.poll(async () => (await drawn(page, id)).map((m) => m.values['move.x'])).toEqual([1.5, -1.5]);
 });

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
-import { document, goTo, keyedBall, newShot, openCopy, saved } from '../desk.ts';
+import { document, goTo, keyedBall, newShot, openCopy, pngOf, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 const CAPTURE = `HIERARCHY
@@ -65,22 +65,6 @@ test('a capture comes in as a rig of turned wood with its clip, is posed and key
   await page.keyboard.press('Control+z');
   expect((await saved(page, id)).members).toEqual({});
 });
-
-/** A PNG of one colour, drawn by the browser itself. */
-async function pngOf(page: Page, width: number, height: number, colour: string): Promise<Buffer> {
-  const address = await page.evaluate(
-    ([w, h, fill]) => {
-      const canvas = globalThis.document.createElement('canvas');
-      [canvas.width, canvas.height] = [w, h];
-      const pencil = canvas.getContext('2d')!;
-      pencil.fillStyle = fill;
-      pencil.fillRect(0, 0, w, h);
-      return canvas.toDataURL('image/png');
-    },
-    [width, height, colour] as const,
-  );
-  return Buffer.from(address.slice(address.indexOf(',') + 1), 'base64');
-}
 
 /** Hands on what stands open in a format. @returns the file */
 async function handOn(page: Page, format: string): Promise<Buffer> {

@@ -7,8 +7,29 @@ import type { Shot } from '../document/shot.ts';
 import { type Angles, anglesToQuaternion, quaternionToAngles } from '../pose/angles.ts';
 import { quaternionMultiply } from '../pose/quaternion.ts';
 import { orderAxes } from '../pose/rotation-order.ts';
+import { keyImage } from '../rig/image.ts';
 import type { Quaternion } from '../schema/numbers.ts';
 import type { TableDraft } from '../table/table.ts';
+
+/** Across which axis something is mirrored: from side to side, or from front to back. */
+export type MirrorAxis = 'x' | 'z';
+/** The turns that go the other way in the mirror. */
+const mirroredTurns = { x: ['y', 'z'], z: ['x', 'y'] } as const;
+
+/** A member with its form as in the mirror, where that is another one. */
+function mirroredForm(member: Member, axis: MirrorAxis): Member {
+  if (member.kind !== 'piece') return member;
+  const at = axis === 'x' ? 0 : 2;
+  const flipped = (list: readonly number[]) => list.map((v, i) => (i % 3 === at && v !== 0 ? -v : v));
+  const { positions, normals, triangles, from } = member.shape;
+  // What is seen from outside goes round the other way.
+  const around = triangles.map((_, i) => triangles[i % 3 === 0 ? i : i % 3 === 1 ? i + 1 : i - 1]);
+  const [x, y, z] = flipped(from);
+  return {
+    ...member,
+    shape: { positions: flipped(positions), normals: flipped(normals), triangles: around, from: [x, y, z] },
+  };
+}
 
 /** New ids for members, by their old ones. */
 type Copies = Readonly<Record<string, string>>;
@@ -124,6 +145,43 @@ export class Copying {
     const last = this.#ranks.get(parent) ?? childrenOf(this.#shot, parent).at(-1)?.rank ?? 0;
     this.#ranks.set(parent, last + 1);
     return last + 1;
+  }
+
+  /**
+   * Makes a copy the mirror image of what it is of, across the middle of its parent's space: places, turns and pivots with all their keys, and
+   * forms whose sides differ. Rigs stand as their places say and are no mirror images.
+   */
+  mirror(copies: Copies, axis: MirrorAxis): void {
+    const turned = new Set([`move.${axis}`, `pivot.${axis}`, ...mirroredTurns[axis].map((a) => `turn.${a}`)]);
+    /** Those whose size turns them inside out, which does it for all that hangs on them. */
+    const under = new Set<string>();
+    for (const { id: old, kind, parent } of this.#members) {
+      if (parent !== null && under.has(parent)) under.add(old);
+      if (kind === 'control' || under.has(old)) continue;
+      const id = copies[old];
+      const lopsided = axis === 'x' && (kind === 'wedge' || kind === 'steps');
+      if (lopsided) under.add(old);
+      const signs = lopsided ? [...turned, 'size.x'] : turned;
+      const member = this.#draft.members.at(id);
+      const values = { ...member.values };
+      for (const channel of signs) {
+        const now = values[channel] ?? (channel === 'size.x' ? 1 : 0);
+        if (now !== 0) values[channel] = -now;
+        const path = channelPath(id, channel);
+        const curve = this.#draft.curves.get(path);
+        if (curve?.type === 'number')
+          this.#draft.curves.set(path, { ...curve, keys: curve.keys.map((k) => keyImage(k, -1)) });
+      }
+      const [x, y, z, w] = member.orientation;
+      const orientation: Quaternion = axis === 'x' ? [x, -y, -z, w] : [-x, -y, z, w];
+      this.#draft.members.set(id, mirroredForm({ ...member, values, orientation }, axis));
+      const path = channelPath(id, ORIENTATION);
+      const turns = this.#draft.curves.get(path);
+      if (turns?.type === 'orientation') {
+        const image = ([a, b, c, d]: Quaternion): Quaternion => (axis === 'x' ? [a, -b, -c, d] : [-a, -b, c, d]);
+        this.#draft.curves.set(path, { ...turns, keys: turns.keys.map((k) => ({ ...k, value: image(k.value) })) });
+      }
+    }
   }
 
   /**

@@ -80,6 +80,7 @@ const members: readonly Throw[] = [
     const copies = [1, 2].map((n) => ({
       offset: [n, 0, d.value / 100] as const,
       turn: n === 1 ? 0 : d.other / 10,
+      ...(n === 2 && d.what % 2 ? { mirror: pick(['x', 'z'] as const, d.who) } : {}),
       ids: Object.fromEntries(
         Object.keys(edit.copiesOf(s, chosen)).map((id, i) => [id, `a${n}-${d.what}-${i}-${s.members.size}`]),
       ),

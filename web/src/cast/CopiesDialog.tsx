@@ -1,7 +1,8 @@
-import { arrayMembers, boundsOf, gridOf, type PlacedCopy, ringOf, type Shot, strewn } from '@varrup/core';
+import { arrayMembers, boundsOf, gridOf, mirrorCopy, type PlacedCopy, ringOf, type Shot, strewn } from '@varrup/core';
 import { useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { NumberField, type NumberFieldProps } from '../ui/NumberField.tsx';
 import { useQuestion } from '../view/questions.ts';
@@ -24,6 +25,7 @@ const ways = {
   grid: 'in a row or a grid',
   ring: 'in a ring',
   strewn: 'strewn',
+  mirrored: 'mirrored',
 } as const;
 type Way = keyof typeof ways;
 
@@ -166,7 +168,29 @@ function Strewn({ shot, lead, onClose }: FieldsProps) {
   );
 }
 
-const fields = { grid: Grid, ring: Ring, strewn: Strewn } as const satisfies Record<Way, unknown>;
+function Mirrored({ shot, onClose }: FieldsProps) {
+  const [axis, setAxis] = useState<'x' | 'z'>('x');
+  return (
+    <>
+      <Choice
+        label="across"
+        value={axis}
+        options={[
+          ['x', 'its left and right'],
+          ['z', 'its front and back'],
+        ]}
+        onChange={setAxis}
+      />
+      <p className="mt-2 text-sm text-graphite">
+        Across the middle of the space it lives in, with all its keys. Rigs stand there, but are not mirrored
+        themselves.
+      </p>
+      <SetOut count={1} copies={(ids) => mirrorCopy(shot, ids, axis)} onClose={onClose} />
+    </>
+  );
+}
+
+const fields = { grid: Grid, ring: Ring, strewn: Strewn, mirrored: Mirrored } as const satisfies Record<Way, unknown>;
 
 /** A number with its label before it. */
 const Numbered = (props: NumberFieldProps) => (
@@ -206,7 +230,7 @@ function SetOut({ count, wanted = count, copies, onClose }: SetOutProps) {
         ? `At most ${MOST} at a time.`
         : count < wanted
           ? `${count} copies: there is no room for more`
-          : `${count} copies`;
+          : `${count} ${count === 1 ? 'copy' : 'copies'}`;
   return (
     <div className="mt-4 flex items-center justify-between">
       <span className="text-sm text-graphite" role="status">

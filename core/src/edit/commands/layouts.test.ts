@@ -4,7 +4,7 @@ import { emptyShot, type Shot } from '../../document/shot.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { rotationOrders } from '../../pose/rotation-order.ts';
 import { changeChannels } from './change.ts';
-import { gridOf, ringOf, strewn } from './layouts.ts';
+import { gridOf, mirrorCopy, ringOf, strewn } from './layouts.ts';
 import { addMember, arrayMembers, newMember } from './members.ts';
 
 const start = [0.4, 0.2, 1.5] as const;
@@ -64,6 +64,38 @@ describe('copies', () => {
     const made = arrayMembers.apply(keyed, { ids: ['b'], copies });
     const curve = made.curves.at(`${copies[0].ids.b}.turn.y`);
     expect(curve.type === 'number' && curve.keys.map((k) => k.value)).toEqual([1.2 + Math.PI]);
+  });
+
+  test.each(['x', 'z'] as const)('are mirror images across %s, with their keys, and what hangs on them', (axis) => {
+    let shot = withBox();
+    const child = {
+      kind: 'wedge' as const,
+      id: 'c',
+      parent: 'b',
+      values: { 'move.x': 0.7, 'turn.x': 0.2, 'turn.z': 0.9 },
+    };
+    shot = addMember.apply(shot, { member: newMember(shot, child) });
+    shot = changeChannels.apply(shot, { frame: 1, values: { 'b.turn.y': 0.5, 'b.move.x': 0.4 }, autoKey: 'every' });
+    shot = changeChannels.apply(shot, { frame: 9, values: { 'b.turn.y': 1.1, 'b.move.x': 2 }, autoKey: 'every' });
+    const [copy] = mirrorCopy(shot, ['b'], axis);
+    const made = arrayMembers.apply(shot, { ids: ['b'], copies: [copy] });
+    const at = axis === 'x' ? 0 : 2;
+    for (const time of [1, 4.3, 9]) {
+      const frame = frameOf(made, time);
+      const world = (id: string) => frame.world.subarray(frame.layout.slotOf.get(id)! * 16).subarray(0, 16);
+      // Corners of the wedge, which is not its own image: each has one in the mirror that is just there.
+      const corners = [-0.2, 0.2].flatMap((z) => [
+        [-0.2, 0, z],
+        [0.2, 0, z],
+        [-0.2, 0.3, z],
+      ]);
+      const through = (m: Float64Array, p: number[]) =>
+        [0, 1, 2].map((r) => m[r] * p[0] + m[4 + r] * p[1] + m[8 + r] * p[2] + m[12 + r]);
+      const image = corners.map((p) => through(world('c'), p).map((v, c) => (c === at ? -v : v)));
+      const there = corners.map((p) => through(world(copy.ids.c), p));
+      for (const p of image)
+        expect(Math.min(...there.map((q) => Math.hypot(...q.map((v, c) => v - p[c]))))).toBeLessThan(1e-9);
+    }
   });
 
   test('stand in a grid', () => {

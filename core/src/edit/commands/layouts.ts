@@ -39,6 +39,11 @@ export function ringOf(
   });
 }
 
+/** One copy that is the mirror image, across the middle of its parent's space. */
+export const mirrorCopy = (shot: Shot, ids: readonly string[], mirror: 'x' | 'z'): PlacedCopy[] => [
+  { offset: [0, 0, 0], turn: 0, mirror, ids: copiesOf(shot, ids) },
+];
+
 export interface Strewing {
   readonly count: number;
   /** How far from the original at most, metres. */

@@ -6,7 +6,7 @@ import { pathsOf } from '../../document/paths.ts';
 import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { newId } from '../../schema/ids.ts';
-import { Copying } from '../copying.ts';
+import { Copying, type MirrorAxis } from '../copying.ts';
 import { defineCommand } from '../edit.ts';
 import { keepPlace } from '../keep-place.ts';
 
@@ -116,6 +116,8 @@ export interface PlacedCopy {
   readonly offset: readonly [x: number, y: number, z: number];
   /** Radians. */
   readonly turn: number;
+  /** The axis of its parent's space whose sides are exchanged; none where it is no mirror image. */
+  readonly mirror?: MirrorAxis;
   readonly ids: Readonly<Record<string, string>>;
 }
 
@@ -130,6 +132,7 @@ export const arrayMembers = defineCommand<{ ids: readonly string[]; copies: read
     const tops = topmost(shot, ids);
     for (const copy of copies) {
       copying.make(copy.ids);
+      if (copy.mirror) copying.mirror(copy.ids, copy.mirror);
       for (const id of tops) {
         copying.shift(copy.ids[id], copy.offset);
         if (copy.turn !== 0) copying.turn(copy.ids[id], copy.turn);

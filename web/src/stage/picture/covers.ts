@@ -1,6 +1,6 @@
 import { type Cover, patternTile, TILE } from '@varrup/core';
 import * as THREE from 'three';
-import { textureOf } from '../../media/textures.ts';
+import { picturesOfHashes, textureOf } from '../../media/textures.ts';
 
 /** What lies on forms, as the graphics card draws it. */
 
@@ -41,12 +41,17 @@ export class CoveredMaterial {
   readonly material: THREE.MeshStandardMaterial;
   readonly #second = { value: new THREE.Color() };
   readonly #glow = { value: 0 };
+  /** The picture that should lie on it and is not there yet. */
+  #awaited: string | null = null;
 
   constructor(cover: Cover | null, bothSides: boolean) {
     const side = bothSides ? THREE.DoubleSide : THREE.FrontSide;
     this.material = new THREE.MeshStandardMaterial({ side });
     const isPattern = cover?.is === 'pattern';
-    if (cover) this.material.map = isPattern ? tileOf(cover) : textureOf(cover.media);
+    if (isPattern) this.material.map = tileOf(cover);
+    else if (cover) this.#awaited = cover.media;
+    // Somebody else may have laid it on just now.
+    if (this.#awaited !== null && !textureOf(this.#awaited)) void picturesOfHashes([this.#awaited]);
     if (isPattern) this.#second.value.set(cover.second);
     this.material.onBeforeCompile = (shader) => {
       shader.uniforms.second = this.#second;
@@ -60,9 +65,18 @@ export class CoveredMaterial {
     this.material.customProgramCacheKey = () => (isPattern ? 'pattern' : 'surface');
   }
 
+  #layOn(picture: string): void {
+    const texture = textureOf(picture);
+    if (!texture) return;
+    this.#awaited = null;
+    this.material.map = texture;
+    this.material.needsUpdate = true;
+  }
+
   /** How it is now. */
   set(colour: THREE.Color, roughness: number, metal: number, glow: number, clear: number): void {
     const { material } = this;
+    if (this.#awaited !== null) this.#layOn(this.#awaited);
     material.color.copy(colour);
     material.roughness = roughness;
     material.metalness = metal;
