@@ -12,7 +12,7 @@ export interface Found {
   readonly problems: readonly string[];
 }
 
-/** Looks a whole database through: every shot reads as it is now, every snapshot is what was put in and what the log before it leads to. */
+/** Looks a whole database through: every shot reads as it is now, every snapshot is what was put in and what the log before it leads to, and so are sounds and pictures. */
 export async function verify(database: DataSource, say: (line: string) => void = () => {}): Promise<Found> {
   const rows: { id: string; name: string; revision: number; snapshot_revision: number }[] = await database.query(
     'SELECT id, name, revision, snapshot_revision FROM shots ORDER BY name, id',
@@ -25,7 +25,18 @@ export async function verify(database: DataSource, say: (line: string) => void =
     problems.push(...own.problems.map((problem) => `"${row.name}" (${row.id}): ${problem}`));
     say(`${own.problems.length === 0 ? 'ok   ' : 'WRONG'} ${row.name}, ${row.revision} edits`);
   }
+  const spoilt = await spoiltMedia(database);
+  problems.push(...spoilt.map((hash) => `the sound or picture ${hash} is not what was put in`));
+  if (spoilt.length > 0) say(`WRONG sounds and pictures: ${spoilt.length}`);
   return { shots: rows.length, edits, problems };
+}
+
+/** Sounds and pictures whose bytes are not those they are known by; the database reckons it where they lie. */
+async function spoiltMedia(database: DataSource): Promise<string[]> {
+  const rows: { hash: string }[] = await database.query(
+    `SELECT hash FROM media WHERE encode(sha256(bytes), 'hex') <> hash ORDER BY hash`,
+  );
+  return rows.map((row) => row.hash);
 }
 
 interface Row {

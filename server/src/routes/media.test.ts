@@ -2,6 +2,7 @@ import { addSounds, difference, emptyShot, mediaHash, type PlacedSound, type Rig
 import { harbourRigs } from '@varrup/demo';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { verify } from '../care/verify.ts';
 import { dropUnusedMedia } from '../store/media.ts';
 import { startTestServer, type TestServer } from '../testing/server.ts';
 
@@ -125,6 +126,15 @@ describe('media', () => {
     expect((await server.send('POST', '/api/rigs', painted(mediaHash(tone(710))))).status).toBe(422);
     await put(picture);
     expect((await server.send('POST', '/api/rigs', painted(mediaHash(picture)))).status).toBe(201);
+  });
+
+  test('that are spoilt where they lie are found when all is looked through', async () => {
+    const hash = mediaHash(tone(820));
+    await put(tone(820));
+    expect((await verify(server.database)).problems).toEqual([]);
+    await server.database.query(`UPDATE media SET bytes = bytes || '\\x00' WHERE hash = $1`, [hash]);
+    expect((await verify(server.database)).problems).toEqual([`the sound or picture ${hash} is not what was put in`]);
+    await server.database.query('DELETE FROM media WHERE hash = $1', [hash]);
   });
 
   test('that nobody needs go after a week; what a shot or a rig has ever needed stays', async () => {

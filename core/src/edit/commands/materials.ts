@@ -6,6 +6,7 @@ import { memberWords } from '../../document/words.ts';
 import type { StockMaterial } from '../../surface/materials.ts';
 import { hasForm } from '../../surface/mesh/index.ts';
 import { defineCommand } from '../edit.ts';
+import { valuesWithout, withoutChannels } from '../without-channels.ts';
 
 const withMembers = (shot: Shot, changed: readonly Member[]): Shot => ({
   ...shot,
@@ -53,24 +54,10 @@ export const removeMaterial = defineCommand<{ ids: readonly string[] }>({
   apply(shot, { ids }) {
     const members = formed(shot, ids).filter((m) => m.material);
     const paths = members.flatMap((m) => surfaceChannels.map((c) => channelPath(m.id, c.id)));
-    const gone = new Set(paths);
     const surface = new Set<string>(surfaceChannels.map((c) => c.id));
-    const plain = members.map(({ material: _, ...m }): Member => {
-      const values = Object.fromEntries(Object.entries(m.values).filter(([id]) => !surface.has(id)));
-      return { ...m, values, ...(m.keyed ? { keyed: m.keyed.filter((id) => !surface.has(id)) } : {}) } as Member;
-    });
-    return withMembers(
-      {
-        ...shot,
-        curves: shot.curves.withoutAll(paths),
-        loose: shot.loose.withoutAll(paths),
-        formulas: shot.formulas.withoutAll(paths),
-        recipes: shot.recipes.filter((r) => !Object.keys(r.written).some((path) => gone.has(path))),
-        sets: shot.sets.map((set) =>
-          set.paths.some((p) => gone.has(p)) ? { ...set, paths: set.paths.filter((p) => !gone.has(p)) } : set,
-        ),
-      },
-      plain,
+    const plain = members.map(
+      ({ material: _, ...m }) => ({ ...m, ...valuesWithout(m as Member, (channel) => surface.has(channel)) }) as Member,
     );
+    return withMembers(withoutChannels(shot, paths), plain);
   },
 });

@@ -8,6 +8,7 @@ import { memberWords } from '../../document/words.ts';
 import { newId } from '../../schema/ids.ts';
 import { type Breaking, broken, type Piece } from '../../surface/pieces/index.ts';
 import { defineCommand } from '../edit.ts';
+import { valuesWithout, withoutChannels } from '../without-channels.ts';
 
 /**
  * Breaks a form into pieces. It becomes a group that stands and moves as it did, with the pieces under it, each about its own middle and in
@@ -23,22 +24,10 @@ export const breakUp = defineCommand<{ id: string; pieces: readonly Member[] }>(
     const gone = pathsOf(whole, shot.rigs).filter((path) => !stays.has(path) && !custom.has(path));
     const lost = new Set(gone);
     const { material: _, ...rest } = whole;
-    const values = Object.fromEntries(
-      Object.entries(whole.values).filter(([channel]) => !lost.has(channelPath(id, channel))),
-    );
-    const keyed = whole.keyed?.filter((channel) => !lost.has(channelPath(id, channel)));
-    const group = { ...rest, kind: 'group', shape: {}, deformers: [], values, ...(keyed ? { keyed } : {}) } as Member;
-    return {
-      ...shot,
-      members: shot.members.with(id, group).withAll(pieces.map((p) => [p.id, p])),
-      curves: shot.curves.withoutAll(gone),
-      loose: shot.loose.withoutAll(gone),
-      formulas: shot.formulas.withoutAll(gone),
-      recipes: shot.recipes.filter((r) => !Object.keys(r.written).some((path) => lost.has(path))),
-      sets: shot.sets.map((set) =>
-        set.paths.some((p) => lost.has(p)) ? { ...set, paths: set.paths.filter((p) => !lost.has(p)) } : set,
-      ),
-    };
+    const own = valuesWithout(whole, (channel) => lost.has(channelPath(id, channel)));
+    const group = { ...rest, ...own, kind: 'group', shape: {}, deformers: [] } as Member;
+    const left = withoutChannels(shot, gone);
+    return { ...left, members: left.members.with(id, group).withAll(pieces.map((p) => [p.id, p])) };
   },
 });
 
