@@ -28,7 +28,7 @@ const signs: Record<SkyLook, ComponentType<{ size?: number }>> = { day: Sun, dus
 /** The light of the shot: its sky, the hour of its day, and its lamps. */
 export function LightPanel({ shot }: { shot: Shot }) {
   const run = useShot((s) => s.run);
-  const [sky] = skiesOf(shot);
+  const [sky, ...others] = skiesOf(shot);
   const lamps = shot.members.values().filter((m) => m.kind === 'light');
   const bringLamp = () => {
     const lamp = newMember(shot, { kind: 'light', name: 'Lamp', values: { 'move.y': 2, 'move.z': 1 } });
@@ -71,6 +71,11 @@ export function LightPanel({ shot }: { shot: Shot }) {
             </span>
           </Button>
         </div>
+        {others.length > 0 ? (
+          <p className="mt-1 text-sm text-graphite">
+            {sky?.name} is the sky: of several the first one that is seen counts.
+          </p>
+        ) : null}
         {sky ? <Channels shot={shot} member={sky} ids={['hour', 'haze']} /> : null}
         {sky?.kind === 'sky' ? (
           <Choice
