@@ -1,4 +1,14 @@
-import { arrayMembers, boundsOf, gridOf, mirrorCopy, type PlacedCopy, ringOf, type Shot, strewn } from '@varrup/core';
+import {
+  arrayMembers,
+  boundsOf,
+  gridOf,
+  mirrorCopy,
+  type PlacedCopy,
+  ringOf,
+  type Shot,
+  strewn,
+  strewnPlaces,
+} from '@varrup/core';
 import { useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -36,7 +46,7 @@ function Copies({ shot, lead, onClose }: { shot: Shot; lead: string; onClose: ()
     <Dialog
       open
       onClose={onClose}
-      title="Copies in a row, a ring or strewn"
+      title="Copies in a row, a ring, strewn or mirrored"
       about="Each copy has all that hangs on the original and all its keys. The original stays where it is."
     >
       <fieldset className="mb-3 flex gap-1">
@@ -159,7 +169,7 @@ function Strewn({ shot, lead, onClose }: FieldsProps) {
       <Numbered label="seed" value={seed} step={1} digits={0} min={0} max={1e6} whole onChange={setSeed} />
       <Check label="each turned by chance" checked={turned} onChange={setTurned} />
       <SetOut
-        count={strewn(shot, [lead], how).length}
+        count={strewnPlaces(how).length}
         wanted={count}
         copies={(ids) => strewn(shot, ids, how)}
         onClose={onClose}

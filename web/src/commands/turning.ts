@@ -115,7 +115,7 @@ export const turning: AppCommand[] = [
   },
   {
     id: 'cast.copies',
-    label: 'Copies in a row, a ring or strewn…',
+    label: 'Copies in a row, a ring, strewn or mirrored…',
     group: 'Cast',
     shortcut: 'Ctrl+Shift+D',
     run: () => useQuestion.getState().ask('copies'),
