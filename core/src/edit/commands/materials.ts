@@ -6,12 +6,8 @@ import { memberWords } from '../../document/words.ts';
 import type { StockMaterial } from '../../surface/materials.ts';
 import { hasForm } from '../../surface/mesh/index.ts';
 import { defineCommand } from '../edit.ts';
+import { withMembers } from '../with-members.ts';
 import { valuesWithout, withoutChannels } from '../without-channels.ts';
-
-const withMembers = (shot: Shot, changed: readonly Member[]): Shot => ({
-  ...shot,
-  members: shot.members.withAll(changed.map((m) => [m.id, m])),
-});
 
 /** Those of some members that have a form. */
 const formed = (shot: Shot, ids: readonly string[]): Member[] =>

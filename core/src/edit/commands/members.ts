@@ -9,11 +9,7 @@ import { newId } from '../../schema/ids.ts';
 import { Copying, type MirrorAxis } from '../copying.ts';
 import { defineCommand } from '../edit.ts';
 import { keepPlace } from '../keep-place.ts';
-
-const withMembers = (shot: Shot, changed: readonly Member[]): Shot => ({
-  ...shot,
-  members: shot.members.withAll(changed.map((m) => [m.id, m])),
-});
+import { withMembers } from '../with-members.ts';
 
 /** A rank after the last child of a parent. */
 const lastRank = (shot: Shot, parent: string | null) => (childrenOf(shot, parent).at(-1)?.rank ?? 0) + 1;

@@ -19,6 +19,7 @@ import {
   type Transform,
 } from '@gltf-transform/extensions';
 import { Refused } from '../../schema/refused.ts';
+import { paintOf } from '../../schema/srgb.ts';
 import { smoothNormals } from '../scene/normals.ts';
 import type {
   MeshPart,
@@ -69,10 +70,6 @@ export async function readGltf(
   }
   return new Reading(file).read();
 }
-
-/** A paint from 0 to 1 (sRGB) of the light it reflects (IEC 61966-2-1). */
-export const paintOf = (light: number): number =>
-  light <= 0.0031308 ? light * 12.92 : 1.055 * Math.max(light, 0) ** (1 / 2.4) - 0.055;
 
 const shapes: Readonly<Record<string, TrackShape>> = { STEP: 'step', LINEAR: 'linear', CUBICSPLINE: 'cubic' };
 const kinds = { point: 'point', directional: 'sun', spot: 'spot' } as const;

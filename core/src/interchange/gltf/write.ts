@@ -11,6 +11,7 @@ import {
   WebIO,
 } from '@gltf-transform/core';
 import { KHRLightsPunctual, KHRMaterialsEmissiveStrength, type Light } from '@gltf-transform/extensions';
+import { lightOf } from '../../schema/srgb.ts';
 import type {
   MeshPart,
   Motion,
@@ -55,9 +56,6 @@ function gltfDocument(scene: Scene): Document {
 
 const types = { 1: 'SCALAR', 2: 'VEC2', 3: 'VEC3', 4: 'VEC4', 16: 'MAT4' } as const;
 const shapes = { step: 'STEP', linear: 'LINEAR', cubic: 'CUBICSPLINE' } as const satisfies Record<TrackShape, string>;
-
-/** The light that a paint reflects (linear), of a part of its colour from 0 to 1 (IEC 61966-2-1). */
-export const light = (paint: number): number => (paint <= 0.04045 ? paint / 12.92 : ((paint + 0.055) / 1.055) ** 2.4);
 
 class Writing {
   readonly #file: Document;
@@ -120,14 +118,14 @@ class Writing {
     const [r, g, b, solid] = colour;
     const material = this.#file
       .createMaterial(name)
-      .setBaseColorFactor([light(r), light(g), light(b), solid])
+      .setBaseColorFactor([lightOf(r), lightOf(g), lightOf(b), solid])
       .setRoughnessFactor(roughness)
       .setMetallicFactor(metalness)
       .setDoubleSided(bothSides);
     if (glow > 0) {
       // What the standard can say reaches to once its colour; beyond that there is an extension.
       const share = Math.min(glow, 1);
-      material.setEmissiveFactor([light(r) * share, light(g) * share, light(b) * share]);
+      material.setEmissiveFactor([lightOf(r) * share, lightOf(g) * share, lightOf(b) * share]);
       if (picture !== undefined) material.setEmissiveTexture(textures[picture]);
       if (glow > 1) {
         const strength = this.#file.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength();
@@ -157,7 +155,7 @@ class Writing {
       .setAttribute('NORMAL', this.#numbers(mesh.normals, 3))
       .setIndices(this.#numbers(mesh.triangles, 1, 'indices'))
       .setMaterial(paints[material]);
-    if (mesh.colours) primitive.setAttribute('COLOR_0', this.#numbers(mesh.colours.map(light), 3));
+    if (mesh.colours) primitive.setAttribute('COLOR_0', this.#numbers(mesh.colours.map(lightOf), 3));
     if (picturePlaces) primitive.setAttribute('TEXCOORD_0', this.#numbers(picturePlaces, 2));
     if (bones) {
       primitive.setAttribute('JOINTS_0', this.#numbers(bones.joints, 4, 'indices'));
@@ -178,7 +176,7 @@ class Writing {
 
   #light(name: string, { kind, colour, intensity, cone }: SceneLight): Light {
     const kinds = { point: 'point', sun: 'directional', spot: 'spot' } as const;
-    const [r, g, b] = colour.map(light) as unknown as Vector3;
+    const [r, g, b] = colour.map(lightOf) as unknown as Vector3;
     const lights = this.#file.createExtension(KHRLightsPunctual);
     const made = lights.createLight(name).setType(kinds[kind]).setColor([r, g, b]).setIntensity(intensity);
     return cone ? made.setInnerConeAngle(cone.inner).setOuterConeAngle(cone.outer) : made;

@@ -1,4 +1,5 @@
 import type { PatternName } from '../../document/material.ts';
+import { lightOf, paintOf } from '../../schema/srgb.ts';
 import { patterns } from './patterns.ts';
 
 /** How many points a tile has along one side, where it lies on forms. */
@@ -40,10 +41,6 @@ function drawn(pattern: PatternName, grain: number, size: number): Uint8Array {
   return out;
 }
 
-/** The light that paint reflects, of a part of its colour from 0 to 1 (IEC 61966-2-1), and back. */
-const light = (paint: number): number => (paint <= 0.04045 ? paint / 12.92 : ((paint + 0.055) / 1.055) ** 2.4);
-const paint = (shone: number): number => (shone <= 0.0031308 ? shone * 12.92 : 1.055 * shone ** (1 / 2.4) - 0.055);
-
 /**
  * A tile in its two colours, as pictures have them: four numbers a point, red, green, blue and 255. Colours are mixed as light is.
  * @param first from 0 to 1, as paints say it (sRGB) @param second the same
@@ -51,10 +48,10 @@ const paint = (shone: number): number => (shone <= 0.0031308 ? shone * 12.92 : 1
 export function paintedTile(tile: Uint8Array, first: ArrayLike<number>, second: ArrayLike<number>): Uint8Array {
   const out = new Uint8Array((tile.length / 2) * 4);
   for (let c = 0; c < 3; c++) {
-    const [a, b] = [light(first[c]), light(second[c])];
+    const [a, b] = [lightOf(first[c]), lightOf(second[c])];
     for (let p = 0; p < tile.length / 2; p++) {
       const mix = tile[p * 2] / 255;
-      out[p * 4 + c] = Math.round(255 * paint((a + (b - a) * mix) * (tile[p * 2 + 1] / 255)));
+      out[p * 4 + c] = Math.round(255 * paintOf((a + (b - a) * mix) * (tile[p * 2 + 1] / 255)));
     }
   }
   for (let p = 3; p < out.length; p += 4) out[p] = 255;
