@@ -131,8 +131,10 @@ async function clusterDir(dataDir, user) {
 
 /** Removes what begins with a name from a folder. */
 function clearAway(folder, beginning) {
+  // What was killed may have left somebody behind who still writes there: once more until they are through.
   for (const name of existsSync(folder) ? readdirSync(folder) : [])
-    if (name.startsWith(beginning)) rmSync(join(folder, name), { recursive: true, force: true });
+    if (name.startsWith(beginning))
+      rmSync(join(folder, name), { recursive: true, force: true, maxRetries: 20, retryDelay: 50 });
 }
 
 /** The process of a cluster that runs, and its port; null where none does. */
