@@ -16,6 +16,7 @@ export * from './media/index.ts';
 export * from './parse/index.ts';
 export * from './pose/index.ts';
 export * from './rig/index.ts';
+export * from './rigging/index.ts';
 export { Refused } from './schema/refused.ts';
 export * from './sound/index.ts';
 export * from './spacing/index.ts';

@@ -5,6 +5,7 @@ import { IdSchema, NameSchema, RigVersionSchema } from '../schema/ids.ts';
 import { MediaHashSchema } from '../schema/media-hash.ts';
 import { ColourSchema, QuaternionSchema, ValueSchema } from '../schema/numbers.ts';
 import { PartIdSchema } from '../schema/part-id.ts';
+import { RigPlanSchema } from './plan.ts';
 
 /**
  * A rig as it is kept in the library: joints, controls, what ties them together, and the body they move. Plain JSON. All places
@@ -268,6 +269,8 @@ export const RigSchema = z.strictObject({
   looks: z.array(LookSchema).max(40).default([]),
   meshes: z.array(MeshSchema).max(rigLimits.meshes),
   sets: z.array(RigSetSchema).max(60).default([]),
+  /** What it was built of, where it was built here. */
+  plan: RigPlanSchema.optional(),
 });
 
 /** One version of a rig. It never changes: what is better is a new version. */

@@ -4,6 +4,7 @@ export * from './definition.ts';
 export { softReach } from './limb.ts';
 export * from './links.ts';
 export type { PlacedRig } from './placed.ts';
+export type { RigPart, RigPlan } from './plan.ts';
 export * from './pose-book.ts';
 export * from './problems.ts';
 export * from './rigs.ts';

@@ -1,5 +1,6 @@
 import { compose, invert, multiply, quaternionOfColumns } from '../../pose/affine.ts';
 import { rigLimits } from '../../rig/definition.ts';
+import { idOfName } from '../../rigging/names.ts';
 import type { Quaternion } from '../../schema/numbers.ts';
 import { Refused } from '../../schema/refused.ts';
 import type { Place, Scene, Vector3 } from '../scene/scene.ts';
@@ -131,15 +132,7 @@ export class Ids {
   readonly #taken = new Set<string>();
 
   give(name: string): string {
-    const words = name
-      .normalize('NFKD')
-      .replace(/\p{M}/gu, '')
-      .split(/[^A-Za-z0-9]+/)
-      .filter(Boolean);
-    const camel = words
-      .map((word, i) => (i === 0 ? word[0].toLowerCase() : word[0].toUpperCase()) + word.slice(1))
-      .join('');
-    const stem = (/^[a-zA-Z]/.test(camel) ? camel : `part${camel}`).slice(0, 24);
+    const stem = idOfName(name);
     let free = stem;
     for (let n = 2; this.#taken.has(free); n++) free = `${stem}${n}`;
     this.#taken.add(free);

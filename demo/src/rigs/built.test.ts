@@ -1,0 +1,84 @@
+import {
+  anatomyOf,
+  applyRecipe,
+  type Build,
+  bringRig,
+  buildOf,
+  clipAtWork,
+  compileRig,
+  dressed,
+  emptyShot,
+  findingsOf,
+  newRigMembers,
+  outfitted,
+  parseRig,
+  type Rig,
+  Rigs,
+  renamed,
+  weighed,
+} from '@varrup/core';
+import { describe, expect, it } from 'vitest';
+import { goat } from './goat.ts';
+import { porter } from './porter.ts';
+
+/** A rig as somebody might have drawn it: its joints without their names, and a body that hangs on nothing yet. */
+function plain(rig: Rig): Build {
+  const build = buildOf(rig);
+  const nameless = new Map(
+    build.joints.map((j, n) => {
+      const side = j.place[0] > 0 ? ' L' : j.place[0] < 0 ? ' R' : '';
+      return [j.id, { id: `joint${n}`, name: `joint ${n + 1}${side}` }] as const;
+    }),
+  );
+  return renamed(build, nameless);
+}
+
+function rigOf(build: Build): Rig {
+  const parsed = parseRig(dressed(build, { version: 2, changes: 'Dressed.' }));
+  if (!parsed.ok) throw new Error(JSON.stringify(parsed.problems.slice(0, 4)));
+  return parsed.value;
+}
+
+/** What is wrong with its walk on the spot: one round of the gait kit as it comes, and what must hold of it. */
+function faultsOfWalk(rig: Rig): string[] {
+  const empty = emptyShot('test', 'Test', Rigs.of([rig]));
+  const there = bringRig.apply(empty, newRigMembers(empty, { rig: rig.id, version: rig.version, id: 'r' }));
+  const recipe = { id: 'gait', kit: 'gait', member: 'r', settings: {}, written: {} };
+  const shot = applyRecipe.apply(there, { recipe, replace: false });
+  const length = clipAtWork(shot, 'r')?.length;
+  if (!length) throw new Error('The walk has no clip.');
+  const span = { first: 1, last: length + 1 };
+  const held = ['footSlides', 'belowFloor', 'limbReach', 'seamKey', 'seamHitch', 'halvesDiffer', 'limitExceeded'];
+  return findingsOf({ ...shot, range: span, play: span })
+    .filter((f) => held.includes(f.check))
+    .map((f) => f.text);
+}
+
+describe('a skeleton without names', () => {
+  it('is dressed as a quadruped that walks', () => {
+    const build = outfitted(plain(goat()), 'quadruped');
+    expect(build.parts.map((p) => p.kind)).toEqual(['trunk', 'head', 'leg', 'leg', 'leg', 'leg', 'tail']);
+    const rig = rigOf({ ...build, meshes: weighed(build.meshes, build.joints) });
+    const anatomy = anatomyOf(compileRig(rig));
+    if (typeof anatomy === 'string') throw new Error(anatomy);
+    expect(anatomy.legs.map((l) => [l.name, l.girdle, l.hoof])).toEqual([
+      ['hind foot L', 'hips', true],
+      ['hind foot R', 'hips', true],
+      ['fore foot L', 'chest', true],
+      ['fore foot R', 'chest', true],
+    ]);
+    expect(faultsOfWalk(rig)).toEqual([]);
+  });
+
+  it('is dressed as a biped with arms', () => {
+    const build = outfitted(plain(porter()), 'biped');
+    expect(build.parts.map((p) => p.kind)).toEqual(['trunk', 'head', 'leg', 'leg', 'arm', 'arm']);
+    const rig = rigOf(build);
+    const anatomy = anatomyOf(compileRig(rig));
+    if (typeof anatomy === 'string') throw new Error(anatomy);
+    expect(anatomy.legs.map((l) => l.hoof)).toEqual([false, false]);
+    expect(anatomy.arms).toHaveLength(2);
+    expect(rig.joints.map((j) => j.id)).toEqual(expect.arrayContaining(['thighL', 'shinR', 'handL', 'chest', 'head']));
+    expect(faultsOfWalk(rig)).toEqual([]);
+  });
+});
