@@ -13,6 +13,9 @@ import './ui/theme.ts';
 /** A page of its own, for receivers: fetched when it is shown. */
 const Playground = lazy(() => import('./playground/Playground.tsx').then((file) => ({ default: file.Playground })));
 
+/** Where rigs are built: fetched when it is shown. */
+const BuildRoom = lazy(() => import('./rigging/BuildRoom.tsx').then((file) => ({ default: file.BuildRoom })));
+
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 2, refetchOnWindowFocus: true } } });
 
 createRoot(document.getElementById('root')!).render(
@@ -23,6 +26,14 @@ createRoot(document.getElementById('root')!).render(
           <Routes>
             <Route path="/" element={<Home />} />
             <Route path="/rigs" element={<RigLibrary />} />
+            <Route
+              path="/rigs/:rig/:version/build"
+              element={
+                <Suspense fallback={null}>
+                  <BuildRoom />
+                </Suspense>
+              }
+            />
             <Route path="/shots/:id/:desk?" element={<ShotRoom />} />
             <Route
               path="/playground"

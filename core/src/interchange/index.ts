@@ -42,6 +42,7 @@ export type {
 export { clipsOfMotions, takeInClip, takeInRig } from './take-in/clips.ts';
 export { layFigure } from './take-in/lay-figure.ts';
 export { offFrames, onFrames } from './take-in/on-frames.ts';
+export { rigOfMembers } from './take-in/rig-of-members.ts';
 export { rigOfScene, type TakenMotion, type TakenRig } from './take-in/rig-of-scene.ts';
 export { sceneOfCapture } from './take-in/scene-of-capture.ts';
 export { sceneOfPicture } from './take-in/scene-of-picture.ts';

@@ -1,8 +1,16 @@
 export * from './build.ts';
 export { dressed } from './dressed.ts';
+export * from './give.ts';
+export * from './halves.ts';
 export * from './joints.ts';
 export * from './outfit.ts';
+export * from './painting.ts';
+export * from './remarks.ts';
+export * from './shaping.ts';
 export * from './shell.ts';
+export * from './standing.ts';
+export * from './stiff.ts';
+export * from './stretches.ts';
 export * from './through.ts';
 export { TriangleTree } from './triangle-tree.ts';
 export * from './weights.ts';

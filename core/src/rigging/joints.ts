@@ -1,5 +1,5 @@
 import { minus, mirrored, plus, type Vector } from '../pose/vectors.ts';
-import { type RigMesh, rigLimits, WHOLE_WEIGHT } from '../rig/definition.ts';
+import { type RigMesh, rigLimits } from '../rig/definition.ts';
 import type { RigPart } from '../rig/plan.ts';
 import { Refused } from '../schema/refused.ts';
 import { type Build, type BuildJoint, carriedBy, jointOf, sideOfPlace, twinsOf } from './build.ts';
@@ -35,11 +35,16 @@ export function addJoint(
   const marks = sideOfPlace(place) > 0 ? ['L', 'R'] : ['R', 'L'];
   const own = joint(names.give(twin ? `${name} ${marks[0]}` : name), parent, place);
   const joints = [...build.joints, own];
+  // Of a body that hung on nothing all hangs on the first one.
+  const meshes =
+    build.joints.length > 0
+      ? build.meshes
+      : build.meshes.map((mesh): RigMesh => ({ ...mesh, skin: { kind: 'rigid', joint: own.id } }));
   if (twin) {
     const other = parent === null ? null : (twinsOf(build.joints).get(parent) ?? parent);
     joints.push(joint(names.give(`${name} ${marks[1]}`), other, mirrored(place)));
   }
-  return [{ ...build, joints }, own.id];
+  return [{ ...build, joints, meshes }, own.id];
 }
 
 const joint = ({ id, name }: { id: string; name: string }, parent: string | null, place: Vector): BuildJoint => ({
@@ -93,6 +98,14 @@ export function removeJoint(build: Build, id: string, { pairs }: { pairs: boolea
   }
   return out;
 }
+
+/** Takes all joints away, to begin anew with one's own; the body hangs on nothing until there is one. */
+export const withoutJoints = (build: Build): Build => ({
+  ...build,
+  joints: [],
+  parts: [],
+  meshes: build.meshes.map((mesh): RigMesh => ({ ...mesh, skin: { kind: 'rigid', joint: 'none' } })),
+});
 
 /** The parts whose joints are all there still. */
 function partsThatHold(build: Build, parts: readonly RigPart[]): RigPart[] {
@@ -228,13 +241,4 @@ export function inOrder(joints: readonly BuildJoint[]): BuildJoint[] {
 export function stiffen(build: Build, mesh: string, joint: string): Build {
   jointOf(build, joint);
   return { ...build, meshes: build.meshes.map((m) => (m.id === mesh ? { ...m, skin: { kind: 'rigid', joint } } : m)) };
-}
-
-/** How strongly a vertex of a mesh hangs on a joint, from 0 to 1. */
-export function weightOn(mesh: RigMesh, vertex: number, joint: string): number {
-  const { skin } = mesh;
-  if (skin.kind === 'rigid') return skin.joint === joint ? 1 : 0;
-  let sum = 0;
-  for (let k = vertex * 4; k < vertex * 4 + 4; k++) if (skin.joints[skin.indices[k]] === joint) sum += skin.weights[k];
-  return sum / WHOLE_WEIGHT;
 }

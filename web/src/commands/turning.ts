@@ -102,6 +102,20 @@ export const turning: AppCommand[] = [
     enabled: hasShot,
   },
   {
+    id: 'cast.rig',
+    label: 'A rig of them…',
+    group: 'Cast',
+    run: () => useQuestion.getState().ask('rig-of'),
+    enabled: () => {
+      const shot = shotNow();
+      // Forms, or groups that hold some: controls and cameras have nothing to build on.
+      return pickedNow().some((id) => {
+        const kind = shot?.members.get(id)?.kind;
+        return kind === 'group' || kind === 'rig' || (kind !== undefined && hasForm(kind));
+      });
+    },
+  },
+  {
     id: 'cast.break',
     label: 'Break into pieces…',
     group: 'Cast',

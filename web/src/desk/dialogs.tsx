@@ -14,6 +14,7 @@ const dialogs = {
   parent: part(() => import('../cast/ParentDialog.tsx'), 'ParentDialog'),
   copies: part(() => import('../cast/CopiesDialog.tsx'), 'CopiesDialog'),
   break: part(() => import('../cast/BreakDialog.tsx'), 'BreakDialog'),
+  'rig-of': part(() => import('../rigging/RigOfDialog.tsx'), 'RigOfDialog'),
   hold: part(() => import('../cast/HoldDialog.tsx'), 'HoldDialog'),
   rate: part(() => import('../timeline/RateDialog.tsx'), 'RateDialog'),
   thin: part(() => import('../timeline/ThinDialog.tsx'), 'ThinDialog'),

@@ -21,7 +21,10 @@ export function RigFields({ shot, member }: { shot: Shot; member: Extract<Member
         <Link to="/rigs" className="underline">
           {rig?.name ?? member.shape.rig}
         </Link>
-        , version {member.shape.version}
+        , version {member.shape.version} ·{' '}
+        <Link to={`/rigs/${member.shape.rig}/${member.shape.version}/build`} className="underline">
+          build on it
+        </Link>
       </p>
       {rig ? <Versions rig={rig} member={member} onTake={setTaking} /> : null}
       {aside.length > 0 ? <PutAside shot={shot} aside={aside} /> : null}

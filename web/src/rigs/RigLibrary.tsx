@@ -1,7 +1,10 @@
+import { useQueryClient } from '@tanstack/react-query';
 import type { LibraryRig } from '@varrup/core';
 import { format } from 'date-fns';
-import { useEffect } from 'react';
-import { Link } from 'react-router';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { rigOfFiles } from '../rigging/new-rig.ts';
 import { Button } from '../ui/Button.tsx';
 import { newest, useLibrary } from './library.ts';
 import { RigPicture } from './RigCard.tsx';
@@ -29,11 +32,16 @@ export function RigLibrary() {
         </nav>
       </header>
       <main className="min-h-0 grow overflow-y-auto px-8 py-6">
-        <h1 className="text-[17px] font-semibold">Rigs</h1>
+        <div className="flex max-w-2xl items-center gap-3">
+          <h1 className="grow text-[17px] font-semibold">Rigs</h1>
+          <TakeModel />
+        </div>
         <p className="mt-1 max-w-2xl text-graphite">
           Shots link these at a version and cannot change them. In a shot, <b className="font-medium">bring in…</b> and
           then <b className="font-medium">a rig</b> links one, <b className="font-medium">a file</b> makes one of glTF
-          or BVH. Building rigs will have its place here.
+          or BVH; forms that are picked become one by <b className="font-medium">a rig of them</b>.{' '}
+          <b className="font-medium">build on</b> puts joints in, weighs and dresses a rig, and keeps it as a new
+          version.
         </p>
         {isPending ? (
           <p role="status" className="mt-6 text-graphite">
@@ -61,6 +69,45 @@ export function RigLibrary() {
   );
 }
 
+/** Brings the body of a file in, to be built on. */
+function TakeModel() {
+  const [state, setState] = useState<'idle' | 'reading'>('idle');
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const take = async (files: readonly File[]) => {
+    if (files.length === 0) return;
+    setState('reading');
+    try {
+      const link = await rigOfFiles(files);
+      await queries.invalidateQueries({ queryKey: ['rigs'] });
+      void navigate(`/rigs/${link.rig}/${link.version}/build`);
+    } catch (error) {
+      toast.error((error as Error).message);
+    } finally {
+      setState('idle');
+    }
+  };
+  return (
+    <>
+      {state === 'reading' ? <span role="status">Reading the file…</span> : null}
+      <label className="flex h-7 cursor-pointer items-center rounded-full border border-rule bg-card px-3 hover:bg-well focus-within:outline-2 focus-within:outline-blue">
+        a body from a file…
+        <input
+          type="file"
+          multiple
+          accept=".glb,.gltf,.bin,.bvh,.png,.jpg,.jpeg"
+          className="sr-only"
+          disabled={state === 'reading'}
+          onChange={(event) => {
+            void take([...(event.target.files ?? [])]);
+            event.target.value = '';
+          }}
+        />
+      </label>
+    </>
+  );
+}
+
 function RigEntry({ rig }: { rig: LibraryRig }) {
   return (
     <article className="flex h-full overflow-hidden rounded-xl border border-rule bg-card" aria-label={rig.name}>
@@ -68,7 +115,16 @@ function RigEntry({ rig }: { rig: LibraryRig }) {
         <RigPicture link={{ rig: rig.id, version: newest(rig) }} className="size-36" />
       </div>
       <div className="min-w-0 grow p-3">
-        <h2 className="truncate font-semibold">{rig.name}</h2>
+        <div className="flex items-center gap-2">
+          <h2 className="min-w-0 grow truncate font-semibold">{rig.name}</h2>
+          <Link
+            to={`/rigs/${rig.id}/${newest(rig)}/build`}
+            aria-label={`Build on ${rig.name}`}
+            className="shrink-0 rounded-full border border-rule px-3 hover:bg-well"
+          >
+            build on
+          </Link>
+        </div>
         <ul aria-label={`Versions of ${rig.name}`}>
           {rig.versions.map(({ version, changes, madeAt }) => (
             <li key={version} className="mt-0.5 text-sm">
