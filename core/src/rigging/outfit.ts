@@ -66,7 +66,7 @@ export function outfitted(build: Build, outfit: Outfit): Build {
   for (const [a, arm] of arms.entries())
     both(arm, (joints) => ({ kind: 'arm', which: ORDER[a] ?? 'further', joints: armOf(joints) }));
   if (tail.length > 0) parts.push({ kind: 'tail', joints: tail });
-  const eyes = hung.joints.filter((j) => /\beye\b|eye$/i.test(j.name.replace(/ [LR]$/, ''))).map((j) => j.id);
+  const eyes = hung.joints.filter((j) => /\b[Ee]ye(?![a-z])/.test(j.name)).map((j) => j.id);
   if (eyes.length > 0) parts.push({ kind: 'look', joints: eyes.slice(0, 8) });
   for (const joint of hung.joints)
     if (/^jaw$/i.test(joint.name))

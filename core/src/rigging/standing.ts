@@ -32,11 +32,17 @@ export function boxOf({ meshes, joints }: Build): { readonly min: Vector; readon
   return { min: at(min), max: at(max) };
 }
 
-/** Stands a body on the floor, its middle from side to side at nought. */
+/** Stands a body on the floor. */
 export function stood(build: Build): Build {
+  const { min } = boxOf(build);
+  return placed(build, ([x, y, z]) => [x, y - min[1], z]);
+}
+
+/** Puts the middle of a body from side to side at nought, where its mirror is. */
+export function centred(build: Build): Build {
   const { min, max } = boxOf(build);
   const middle = (min[0] + max[0]) / 2;
-  return placed(build, ([x, y, z]) => [x - middle, y - min[1], z]);
+  return placed(build, ([x, y, z]) => [x - middle, y, z]);
 }
 
 /** Sizes a body to a height, from the floor. @throws Refused where it would be too large to tell or too small to see */

@@ -53,7 +53,12 @@ export function BodySection({ build }: { build: Build }) {
             set up
           </Button>
         </Hint>
-        <Hint text="Stand it on the floor, its middle in the middle">
+        <Hint text="Put its middle from side to side where the mirror is">
+          <Button look="pill" onClick={() => change('put it in the middle', centred)}>
+            centre
+          </Button>
+        </Hint>
+        <Hint text="Stand it on the floor">
           <Button look="pill" onClick={() => change('stand on the floor', stood)}>
             stand
           </Button>
@@ -138,6 +143,7 @@ export function BodySection({ build }: { build: Build }) {
                 className="h-6 w-28 rounded-md border border-rule bg-paper px-1"
               >
                 <option value="">soft</option>
+                {noJoints ? <option value="none">nothing yet</option> : null}
                 {build.joints.map((j) => (
                   <option key={j.id} value={j.id}>
                     {j.name}

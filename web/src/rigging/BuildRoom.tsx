@@ -26,6 +26,7 @@ import { JointList } from './JointList.tsx';
 import { KeepDialog } from './KeepDialog.tsx';
 import { keys, useBuildKeys } from './keys.ts';
 import { PaintSection } from './PaintSection.tsx';
+import { ShapeSection } from './ShapeSection.tsx';
 import { RemarksSection, TrySection } from './TrySection.tsx';
 
 /** Where rigs are built: joints are put into a body, it is weighed and dressed, tried, and kept as a new version. */
@@ -69,12 +70,13 @@ export function BuildRoom() {
 const tools: readonly (readonly [RiggingTool, string, string, string])[] = [
   ['pick', 'pick', 'Pick joints and draw them where they belong; with Shift what they carry comes along', keys.pick],
   ['press', 'press joints', 'Press on the body: a joint lands in its middle and hangs on the picked one', keys.press],
+  ['shape', 'shape', 'Take hold of the skin and pull, turn, size or smooth it, softly', keys.shape],
   ['paint', 'paint', 'Paint how the body hangs on the picked joint', keys.paint],
 ];
 
 function Room({ build }: { build: Build }) {
   const scene = useRef<BuildScene | null>(null);
-  const { tool, pairs, picked, trying, drafted, link, kept, past, future } = useBuilding();
+  const { tool, pairs, picked, trying, drafted, link, kept, past, future, note } = useBuilding();
   const [asking, setAsking] = useState(false);
   const { data: rigs } = useLibrary();
   const queries = useQueryClient();
@@ -146,7 +148,7 @@ function Room({ build }: { build: Build }) {
                     useBuilding.setState({
                       tool: value,
                       trying: null,
-                      ...(value === 'paint' ? { tints: 'picked' } : value === 'press' ? { tints: 'none' } : {}),
+                      ...(value === 'paint' ? { tints: 'picked' } : value === 'pick' ? {} : { tints: 'none' }),
                     })
                   }
                 >
@@ -174,6 +176,12 @@ function Room({ build }: { build: Build }) {
         </div>
         <div className="w-72 shrink-0 overflow-y-auto border-l border-rule bg-card">
           <BodySection build={build} />
+          {note ? (
+            <p role="note" className="border-b border-rule bg-ochre-wash px-3 py-2 text-sm">
+              {note}
+            </p>
+          ) : null}
+          <ShapeSection build={build} />
           {tool === 'paint' ? <PaintSection build={build} /> : null}
           <DressSection build={build} />
           <TrySection build={build} />
@@ -196,6 +204,7 @@ function hintFor(tool: RiggingTool, trying: string | null): string {
   if (trying !== null) return `${trying}: press its name again, or Escape, to go on building`;
   if (tool === 'press')
     return 'press on the body to put a joint in its middle · right button turns the view, wheel goes nearer';
+  if (tool === 'shape') return 'take hold of the skin and draw · right button turns the view, wheel goes nearer';
   if (tool === 'paint') return 'draw on the body with the left button · right button turns the view, wheel goes nearer';
   return 'draw a joint to move it, with Shift what it carries comes along · right button turns the view';
 }

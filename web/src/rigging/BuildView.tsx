@@ -1,9 +1,13 @@
 import {
   addJoint,
+  asShaped,
   type Build,
   boxOf,
+  type Grip,
+  type HandMove,
   meantPlace,
   moveJoint,
+  Shaping,
   shellOf,
   stretches,
   TriangleTree,
@@ -18,22 +22,35 @@ import { change, endStroke, paintingNow, rigNow, useBuilding } from './build-sto
 
 /** A press that goes further than this, in pixels, is a drag. */
 const DRAG = 4;
+/** So many pixels are a radian of a turn, or e times the size. */
+const HAND = 160;
 
 interface Drag {
-  readonly of: 'joint' | 'stroke' | 'press';
+  readonly of: 'joint' | 'stroke' | 'press' | 'hand';
   readonly x: number;
   readonly y: number;
   readonly from: Build;
   readonly joint: string | null;
   moved: boolean;
+  /** What a hand has taken hold of. */
+  readonly held?: { readonly shaping: Shaping; readonly grip: Grip; readonly look: Vector };
 }
 
 /** The body with its joints, to look at from all sides, to press joints into and to paint on. */
 export function BuildView({ build, scene }: { build: Build; scene: RefObject<BuildScene | null> }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const { picked, tints, tool, trying } = useBuilding();
+  const { picked, tints, tool, trying, shape } = useBuilding();
   const drag = useRef<Drag | null>(null);
-  const tree = useMemo(() => new TriangleTree(shellOf(build.meshes)), [build.meshes]);
+  const meshes = useMemo(
+    () => (shape === null ? build.meshes : build.meshes.map((mesh) => asShaped(mesh, shape, 1))),
+    [build.meshes, shape],
+  );
+  // While a hand draws, the body is pressed where it was.
+  const still = drag.current?.of === 'hand' ? drag.current.from.meshes : build.meshes;
+  const tree = useMemo(
+    () => new TriangleTree(shellOf(shape === null ? still : still.map((mesh) => asShaped(mesh, shape, 1)))),
+    [still, shape],
+  );
   const trial = useMemo(() => {
     if (trying === null) return null;
     try {
@@ -59,8 +76,8 @@ export function BuildView({ build, scene }: { build: Build; scene: RefObject<Bui
   }, [scene]);
   useThemeChange(() => scene.current?.recolour());
   useEffect(() => {
-    scene.current?.show({ build, picked, tints, glass: tool === 'press', trial });
-  }, [scene, build, picked, tints, tool, trial]);
+    scene.current?.show({ build: { ...build, meshes }, picked, tints, glass: tool === 'press', trial });
+  }, [scene, build, meshes, picked, tints, tool, trial]);
 
   const placeOf = (event: PointerEvent) => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -84,6 +101,27 @@ export function BuildView({ build, scene }: { build: Build; scene: RefObject<Bui
     } catch (error) {
       toast.error((error as Error).message);
       drag.current = null;
+    }
+  };
+  /** Shapes what is held, by how far the hand has gone from where it took hold. */
+  const draw = (now: Drag, x: number, y: number) => {
+    const { hand } = useBuilding.getState();
+    const { shaping, grip, look } = now.held!;
+    const [dx, dy] = [(x - now.x) / HAND, (now.y - y) / HAND];
+    const to = scene.current!.dragged(grip.at, x, y);
+    const by = [0, 1, 2].map((c) => to[c] - grip.at[c]) as unknown as Vector;
+    const move: HandMove =
+      hand.does === 'pull'
+        ? { does: 'pull', by }
+        : hand.does === 'turn'
+          ? { does: 'turn', axis: look, angle: -dx }
+          : hand.does === 'size'
+            ? { does: 'size', factor: Math.exp(dx + dy) }
+            : { does: 'smooth', strength: Math.min(1, Math.hypot(dx, dy)) };
+    try {
+      useBuilding.setState({ build: shaping.touched(grip, move) });
+    } catch (error) {
+      toast.error((error as Error).message);
     }
   };
   const press = (x: number, y: number) => {
@@ -111,16 +149,28 @@ export function BuildView({ build, scene }: { build: Build; scene: RefObject<Bui
       dab(x, y);
       return;
     }
+    if (tool === 'shape') {
+      const at = onSkin(x, y);
+      if (!at) return;
+      const { hand, pairs } = useBuilding.getState();
+      const shaping = new Shaping(build, shape);
+      const held = { shaping, grip: shaping.hold(at, hand.reach, pairs), look: scene.current!.look };
+      drag.current = { of: 'hand', x, y, from: build, joint: null, moved: false, held };
+      return;
+    }
     if (near) useBuilding.setState({ picked: near });
     drag.current = { of: near ? 'joint' : 'press', x, y, from: build, joint: near, moved: false };
   };
   const move = (event: PointerEvent<HTMLCanvasElement>) => {
     const [x, y] = placeOf(event);
     const now = drag.current;
-    if (tool === 'paint' && !now) scene.current?.brush(onSkin(x, y), useBuilding.getState().brush.reach);
+    const { brush, hand } = useBuilding.getState();
+    if (tool === 'paint' && !now) scene.current?.brush(onSkin(x, y), brush.reach);
+    if (tool === 'shape' && !now) scene.current?.brush(onSkin(x, y), hand.reach);
     if (!now || (!now.moved && Math.hypot(x - now.x, y - now.y) < DRAG)) return;
     now.moved = true;
     if (now.of === 'stroke') dab(x, y);
+    if (now.of === 'hand') draw(now, x, y);
     if (now.of !== 'joint' || !now.joint) return;
     const { place } = now.from.joints.find((j) => j.id === now.joint)!;
     const { pairs } = useBuilding.getState();
@@ -140,10 +190,11 @@ export function BuildView({ build, scene }: { build: Build; scene: RefObject<Bui
       if (tool === 'press') press(now.x, now.y);
       else useBuilding.setState({ picked: null });
     }
-    if (now.of === 'joint' && now.moved) {
+    if ((now.of === 'joint' || now.of === 'hand') && now.moved) {
       const dragged = useBuilding.getState().build;
       useBuilding.setState({ build: now.from });
-      if (dragged) change('move a joint', () => dragged);
+      if (dragged)
+        change(now.of === 'joint' ? 'move a joint' : `${useBuilding.getState().hand.does} the body`, () => dragged);
     }
   };
   return (
@@ -158,7 +209,7 @@ export function BuildView({ build, scene }: { build: Build; scene: RefObject<Bui
       onPointerCancel={() => {
         const now = drag.current;
         drag.current = null;
-        if (now?.of === 'joint') useBuilding.setState({ build: now.from });
+        if (now?.of === 'joint' || now?.of === 'hand') useBuilding.setState({ build: now.from });
       }}
       onPointerLeave={() => scene.current?.brush(null, 0)}
       onContextMenu={(event) => event.preventDefault()}

@@ -24,7 +24,7 @@ import { paintingNow, type Tints } from './build-store.ts';
 
 /** How large a joint is drawn against the body, and how near in pixels a press must come to mean it. */
 const JOINT = 0.011;
-const NEAR = 12;
+const NEAR = 9;
 /** How far a body that is pressed through is seen through. */
 const GLASS = 0.55;
 
@@ -246,6 +246,12 @@ export class BuildScene {
     const deep = look.x * (place[0] - origin[0]) + look.y * (place[1] - origin[1]) + look.z * (place[2] - origin[2]);
     const by = deep / (look.x * way[0] + look.y * way[1] + look.z * way[2]);
     return [origin[0] + way[0] * by, origin[1] + way[1] * by, origin[2] + way[2] * by];
+  }
+
+  /** Which way towards the eye is. */
+  get look(): Vector {
+    const way = this.eye.camera.getWorldDirection(new THREE.Vector3()).negate();
+    return [way.x, way.y, way.z];
   }
 
   /** Shows how far a brush reaches, round a place on the body; nowhere with null. */

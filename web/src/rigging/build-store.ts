@@ -1,4 +1,16 @@
-import { type Build, buildOf, dressed, Painting, parseRig, problemText, type Rig, type RigLink } from '@varrup/core';
+import {
+  type Build,
+  boxOf,
+  buildOf,
+  dressed,
+  notBuiltHere,
+  Painting,
+  parseRig,
+  problemText,
+  type Rig,
+  type RigLink,
+  shapesOf,
+} from '@varrup/core';
 import * as Comlink from 'comlink';
 import { toast } from 'sonner';
 import { create } from 'zustand';
@@ -8,7 +20,7 @@ import { drafts } from './drafts.ts';
 import type { rigger } from './rigging.worker.ts';
 
 /** What a press in the view does. */
-export type RiggingTool = 'pick' | 'press' | 'paint';
+export type RiggingTool = 'pick' | 'press' | 'shape' | 'paint';
 /** How weights are seen: not, of all joints in their tints, or of the picked one. */
 export type Tints = 'none' | 'all' | 'picked';
 
@@ -17,6 +29,13 @@ export interface Brush {
   /** Metres. */
   readonly reach: number;
   readonly strength: number;
+}
+
+/** How a hand shapes what it takes hold of. */
+export interface Hand {
+  readonly does: 'pull' | 'turn' | 'size' | 'smooth';
+  /** Metres along the skin. */
+  readonly reach: number;
 }
 
 interface Building {
@@ -34,6 +53,9 @@ interface Building {
   readonly pairs: boolean;
   readonly tints: Tints;
   readonly brush: Brush;
+  readonly hand: Hand;
+  /** The shape that is shown and shaped, by name; null for the body itself. */
+  readonly shape: string | null;
   /** How far the weights are, from 0 to 1; null where none are computed. */
   readonly weighing: number | null;
   /** The pose it is tried in, by name; null while it is built. */
@@ -41,6 +63,8 @@ interface Building {
   readonly keeping: boolean;
   /** Whether a draft of this browser was gone on with. */
   readonly drafted: boolean;
+  /** What is to be known of it before it is built on. */
+  readonly note: string | null;
 }
 
 interface Step {
@@ -62,10 +86,13 @@ const START: Building = {
   pairs: true,
   tints: 'none',
   brush: { does: 'more', reach: 0.1, strength: 0.5 },
+  hand: { does: 'pull', reach: 0.1 },
+  shape: null,
   weighing: null,
   trying: null,
   keeping: false,
   drafted: false,
+  note: null,
 };
 
 /** So many steps can be taken back. */
@@ -81,13 +108,26 @@ export async function openToBuild(link: RigLink): Promise<void> {
   closeBuilding();
   useBuilding.setState({ ...START, link });
   try {
-    const kept = buildOf(await fetchRig(link));
+    const rig = await fetchRig(link);
+    const kept = buildOf(rig);
     const draft = await drafts.get(link.rig).catch(() => undefined);
     if (useBuilding.getState().link !== link) return;
     const goesOn = draft !== undefined && draft.from === link.version;
     const build = goesOn ? draft.build : kept;
     const tool = build.joints.length > 3 ? 'pick' : 'press';
-    useBuilding.setState({ state: 'ready', build, kept, drafted: goesOn, tool });
+    const { min, max } = boxOf(build);
+    const reach = Math.max(0.002, Math.round((max[1] - min[1]) * 120) / 1000);
+    const { brush, hand } = START;
+    useBuilding.setState({
+      state: 'ready',
+      build,
+      kept,
+      drafted: goesOn,
+      tool,
+      note: goesOn ? null : notBuiltHere(rig),
+      brush: { ...brush, reach },
+      hand: { ...hand, reach },
+    });
   } catch (error) {
     if (useBuilding.getState().link === link)
       useBuilding.setState({ state: 'refused', problem: (error as Error).message });
@@ -110,12 +150,22 @@ export function change(did: string, make: (build: Build) => Build | [Build, stri
     if (next === build) return;
     stopWeighing();
     const steps = [...past, { build, picked, did }].slice(-MOST_STEPS);
-    const there = next.joints.some((j) => j.id === pick);
-    useBuilding.setState({ build: next, picked: there ? pick : null, past: steps, future: [], trying: null });
+    useBuilding.setState({ ...shownOf(next, pick), past: steps, future: [] });
     saveDraft();
   } catch (error) {
     toast.error((error as Error).message);
   }
+}
+
+/** A build as it is shown from now on: what is picked of it may have gone. */
+function shownOf(build: Build, picked: string | null) {
+  const { shape } = useBuilding.getState();
+  return {
+    build,
+    picked: build.joints.some((j) => j.id === picked) ? picked : null,
+    shape: shape !== null && shapesOf(build).includes(shape) ? shape : null,
+    trying: null,
+  };
 }
 
 function go(from: 'past' | 'future', to: 'past' | 'future'): void {
@@ -125,11 +175,9 @@ function go(from: 'past' | 'future', to: 'past' | 'future'): void {
   stopWeighing();
   const here: Step = { build: state.build, picked: state.picked, did: step.did };
   useBuilding.setState({
-    build: step.build,
-    picked: step.picked,
+    ...shownOf(step.build, step.picked),
     [from]: state[from].slice(0, -1),
     [to]: [...state[to], here],
-    trying: null,
   });
   saveDraft();
 }

@@ -7,6 +7,7 @@ import { change, redoBuilding, undoBuilding, useBuilding } from './build-store.t
 export const keys = {
   pick: 'H',
   press: 'J',
+  shape: 'S',
   paint: 'W',
   pairs: 'M',
   remove: 'Delete',
@@ -47,6 +48,7 @@ function done(key: string, ctrl: boolean, shift: boolean, scene: BuildScene | nu
   }
   if (key === keys.pick) useBuilding.setState({ tool: 'pick' });
   else if (key === keys.press) useBuilding.setState({ tool: 'press', tints: 'none' });
+  else if (key === keys.shape) useBuilding.setState({ tool: 'shape', tints: 'none' });
   else if (key === keys.paint) useBuilding.setState({ tool: 'paint', tints: 'picked' });
   else if (key === keys.pairs) useBuilding.setState({ pairs: !pairs });
   else if (key === keys.bring) scene?.bring();
