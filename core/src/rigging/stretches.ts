@@ -1,5 +1,6 @@
 import { anatomyOf } from '../gait/anatomy.ts';
-import { compileRig } from '../rig/compiled.ts';
+import { minus, type Vector } from '../pose/vectors.ts';
+import { type CompiledRig, compileRig } from '../rig/compiled.ts';
 import type { Rig } from '../rig/definition.ts';
 import type { PoseValues } from '../rig/pose-book.ts';
 
@@ -44,10 +45,15 @@ export function stretches(rig: Rig): Stretch[] {
       return { [`${dials}.reach`]: 0, [`${upper}.turn.z`]: out };
     });
     out.push({ name: 'arms up', values: Object.assign({}, ...up) });
-    const bent = hands.map(({ joints: [, lower], dials }) => ({
-      [`${dials}.reach`]: 0,
-      [`${lower}.turn.x`]: -90 * DEGREES,
-    }));
+    const bent = hands.map(({ lower: elbow, end, joints: [, lower], dials }) => {
+      // Forwards: about y where the forearm lies sideways, about x where it hangs.
+      const way = minus(placeOf(compiled, end), placeOf(compiled, elbow));
+      const turn =
+        Math.abs(way[0]) > Math.abs(way[1])
+          ? { [`${lower}.turn.y`]: -90 * DEGREES * Math.sign(way[0]) }
+          : { [`${lower}.turn.x`]: -90 * DEGREES };
+      return { [`${dials}.reach`]: 0, ...turn };
+    });
     out.push({ name: 'elbows bent', values: Object.assign({}, ...bent) });
   }
   if (has('tail'))
@@ -65,6 +71,11 @@ export function stretches(rig: Rig): Stretch[] {
     });
   return out.map(({ name, values }) => ({ name, values: openOnly(rig, values) }));
 }
+
+const placeOf = ({ jointAt, rests }: CompiledRig, joint: string): Vector => {
+  const at = jointAt.get(joint)! * 16 + 12;
+  return [rests[at], rests[at + 1], rests[at + 2]];
+};
 
 /** Channels that the rig has: a locked one says nothing. */
 function openOnly(rig: Rig, values: PoseValues): PoseValues {

@@ -15,10 +15,12 @@ import {
   type Rig,
   Rigs,
   renamed,
+  stretches,
   weighed,
 } from '@varrup/core';
 import { describe, expect, it } from 'vitest';
 import { goat } from './goat.ts';
+import { gull } from './gull.ts';
 import { porter } from './porter.ts';
 
 /** A rig as somebody might have drawn it: its joints without their names, and a body that hangs on nothing yet. */
@@ -80,5 +82,24 @@ describe('a skeleton without names', () => {
     expect(anatomy.arms).toHaveLength(2);
     expect(rig.joints.map((j) => j.id)).toEqual(expect.arrayContaining(['thighL', 'shinR', 'handL', 'chest', 'head']));
     expect(faultsOfWalk(rig)).toEqual([]);
+  });
+});
+
+describe('the gull', () => {
+  it('was made of one half: both sides are mirror images, and it walks', () => {
+    const rig = gull();
+    const at = new Map(rig.joints.map((j) => [j.id, j.place]));
+    for (const [id, [x, y, z]] of at) if (id.endsWith('L')) expect(at.get(`${id.slice(0, -1)}R`)).toEqual([-x, y, z]);
+    expect(rig.meshes.map((m) => m.id)).toEqual(expect.arrayContaining(['wingL', 'wingR', 'legR', 'tipR', 'eyeR']));
+    expect(faultsOfWalk(rig)).toEqual([]);
+  });
+
+  it('has poses to be tried in that change nothing but what the rig has', () => {
+    const rig = gull();
+    const controls = new Map(rig.controls.map((c) => [c.id, c]));
+    const poses = stretches(rig);
+    expect(poses.map((p) => p.name)).toEqual(expect.arrayContaining(['at rest', 'crouch', 'arms up', 'tail']));
+    for (const { values } of poses)
+      for (const path of Object.keys(values)) expect(controls.has(path.split('.')[0])).toBe(true);
   });
 });

@@ -1,6 +1,7 @@
 import { type NewPose, type Rig, Rigs } from '@varrup/core';
 import { glove } from './glove.ts';
 import { goat } from './goat.ts';
+import { gull } from './gull.ts';
 import { porter } from './porter.ts';
 import { glovePoses } from './poses/glove.ts';
 import { goatPoses } from './poses/goat.ts';
@@ -33,6 +34,7 @@ export const harbour: readonly HarbourRig[] = [
   },
   one('goat', goat, goatPoses),
   one('glove', glove, glovePoses),
+  one('gull', gull),
   one('toolbox', toolbox),
   one('moth', moth),
   one('lantern', lantern),

@@ -1,4 +1,4 @@
-import { direction, minus, plus, times } from '../../pose/vectors.ts';
+import { direction, minus, times } from '../../pose/vectors.ts';
 import type { RigPart } from '../../rig/plan.ts';
 import { type Dressing, limbDials, sideOf } from '../dressing.ts';
 import { addLimb } from './limb.ts';
@@ -36,7 +36,7 @@ export function addArm(make: Dressing, part: Extract<RigPart, { kind: 'arm' }>):
     joints: [upper, lower, end],
     bend: word('elbow'),
     bends: [0, 0, -1],
-    along: direction(plus([0.55 * side.out, -0.75, 0.35], [0, 0, 0]), [0, -1, 0]),
+    along: direction([0.55 * side.out, -0.75, 0.35], [0, -1, 0]),
     follows: 0,
     dials: control,
     target: { is: 'control', id: control },

@@ -27,6 +27,7 @@ export function addLimb(make: Dressing, limb: LimbWords): string[] {
   const places = [upper.place, lower.place, end.place] as const;
   const long = apart(places[0], places[1]) + apart(places[1], places[2]);
   const size = make.figure.girth(lower.id);
+  keepRest(make, limb.dials, apart(places[0], places[2]) / long);
   const pole = make.control(side, {
     id: limb.bend.replace(/ (.)/g, (_, letter: string) => letter.toUpperCase()),
     name: limb.bend,
@@ -40,9 +41,14 @@ export function addLimb(make: Dressing, limb: LimbWords): string[] {
     const joint = make.joint(id);
     const before: string | undefined = make.controls[make.controls.length - 1]?.id;
     const { parent } = joint;
+    // Its side comes last, so that its counterpart is found.
+    const own = id.endsWith(side.mark) && side.mark ? `${id.slice(0, -1)}Joint${side.mark}` : `${id}Joint${side.mark}`;
     make.controls.push({
-      id: `${id}Joint`,
-      name: `${joint.name} joint`,
+      id: own,
+      name:
+        side.mark && joint.name.endsWith(` ${side.mark}`)
+          ? `${joint.name.slice(0, -2)} joint ${side.mark}`
+          : `${joint.name} joint`,
       side: side.side,
       form: 'fan',
       reach: make.figure.girth(id),
@@ -50,7 +56,7 @@ export function addLimb(make: Dressing, limb: LimbWords): string[] {
       in: i > 0 ? { is: 'control', id: before } : parent === null ? null : { is: 'joint', id: parent },
       turn: 'xyz',
     });
-    return `${id}Joint`;
+    return own;
   }) as [string, string, string];
   make.leave(limb.joints);
   make.limbs.push({
@@ -67,6 +73,15 @@ export function addLimb(make: Dressing, limb: LimbWords): string[] {
     follows: limb.follows,
   });
   return [pole, ...controls];
+}
+
+/** A limb that is nearly straight at rest straightens less softly, or it would not stand as it was built. */
+function keepRest(make: Dressing, dials: string, straight: number): void {
+  const control = make.controls.find((c) => c.id === dials);
+  if (!control?.dials) return;
+  control.dials = control.dials.map((dial) =>
+    dial.id === 'soft' ? { ...dial, initial: Math.min(dial.initial ?? 0, Math.max(0, (1 - straight) * 0.9)) } : dial,
+  );
 }
 
 /** Where a limb's pole stands: out from the bend in the limb's own plane, or where it should bend if it is straight. */
