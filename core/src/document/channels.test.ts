@@ -26,10 +26,12 @@ describe('channels', () => {
     const camera = { ...member('camera'), custom: [{ id: 'glow', name: 'Glow', initial: 0.5 }] };
     expect(
       channelsOf(camera, Rigs.none)
-        .slice(-2)
+        .slice(-4)
         .map((c) => [c.id, c.initial]),
     ).toEqual([
       ['view', (35 * Math.PI) / 180],
+      ['focus', 4],
+      ['aperture', 0],
       ['custom.glow', 0.5],
     ]);
     expect(findChannel(member('light'), 'brightness', Rigs.none)?.everyday).toBe(true);

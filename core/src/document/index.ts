@@ -6,6 +6,7 @@ export * from './aside.ts';
 export { controlsOf } from './casting.ts';
 export * from './channels.ts';
 export * from './clip.ts';
+export * from './cut.ts';
 export * from './deformer.ts';
 export * from './hierarchy.ts';
 export * from './hold.ts';

@@ -12,6 +12,8 @@ const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   4: (old) => ({ clips: {}, ...old }),
   // What is loose stands on the frame it was made on. Before, that was not kept: it stood on all of them.
   5: (old) => ({ ...old, loose: onFirstFrame(old.loose, old.play) }),
+  // Cuts came in.
+  6: (old) => ({ cuts: {}, ...old }),
 };
 
 function onFirstFrame(loose: unknown, play: unknown): unknown {

@@ -9,6 +9,7 @@ import { PathSchema } from '../schema/path.ts';
 import { Table } from '../table/table.ts';
 import { AsideSchema } from './aside.ts';
 import { ClipSchema } from './clip.ts';
+import { CutSchema } from './cut.ts';
 import { type Loose, LooseSchema } from './loose.ts';
 import { MemberSchema } from './member.ts';
 import { RecipeSchema } from './recipe.ts';
@@ -16,7 +17,7 @@ import { PlacedSoundSchema } from './sound.ts';
 import { WatchSchema } from './watch.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 6;
+export const SHOT_VERSION = 7;
 
 export const limits = {
   members: 5_000,
@@ -29,6 +30,7 @@ export const limits = {
   sounds: 500,
   aside: 5_000,
   clips: 500,
+  cuts: 2_000,
 } as const;
 
 const wholeFrame = z.number().int().min(-limits.frames).max(limits.frames);
@@ -55,6 +57,7 @@ export const shotTables = {
   sounds: { key: IdSchema, value: PlacedSoundSchema, most: limits.sounds },
   aside: { key: IdSchema, value: AsideSchema, most: limits.aside },
   clips: { key: IdSchema, value: ClipSchema, most: limits.clips },
+  cuts: { key: IdSchema, value: CutSchema, most: limits.cuts },
 } as const;
 
 export const ShotSchema = z.strictObject({
@@ -85,6 +88,8 @@ export const ShotSchema = z.strictObject({
   aside: tableOf(shotTables.aside),
   /** Clips of the rigs in the cast, by id. */
   clips: tableOf(shotTables.clips),
+  /** Cuts from camera to camera, by id. */
+  cuts: tableOf(shotTables.cuts),
 });
 
 /** One continuous piece of film as it is kept and sent: cast, curves, timing. It never changes. */
@@ -133,6 +138,7 @@ export function emptyShot(id: string, name: string, rigs: Rigs = Rigs.none): Sho
     watch: { tolerances: {}, ignored: [] },
     aside: Table.empty(),
     clips: Table.empty(),
+    cuts: Table.empty(),
     rigs,
   };
 }

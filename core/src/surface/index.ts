@@ -1,3 +1,4 @@
+export * from './lens.ts';
 export { type StockMaterial, stockMaterials } from './materials.ts';
 export * from './mesh/index.ts';
 export * from './pattern/index.ts';

@@ -266,6 +266,19 @@ const sounds: readonly Throw[] = [
   (s, d) => edit.perform(s, edit.removeSounds, { ids: s.sounds.keys().slice(0, 1 + (d.what % 2)) }),
 ];
 
+const cuts: readonly Throw[] = [
+  (s, d) => {
+    const cameras = s.members.values().filter((m) => m.kind === 'camera');
+    if (cameras.length === 0) return null;
+    return edit.perform(s, edit.putCut, {
+      cut: { id: `cut${d.what}`, frame: Math.round(d.frame), camera: pick(cameras, d.other).id },
+    });
+  },
+  (s, d) =>
+    s.cuts.size === 0 ? null : edit.perform(s, edit.moveCut, { id: pick(s.cuts.keys(), d.what), frame: d.frame }),
+  (s, d) => edit.perform(s, edit.removeCuts, { ids: s.cuts.keys().slice(0, 1 + (d.what % 2)) }),
+];
+
 /** Edits of everything but keys and rigs. */
 export const moreEdits: readonly Throw[] = [
   ...timing,
@@ -275,4 +288,5 @@ export const moreEdits: readonly Throw[] = [
   ...recipes,
   ...checks,
   ...sounds,
+  ...cuts,
 ];

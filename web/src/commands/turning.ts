@@ -102,7 +102,7 @@ export const turning: AppCommand[] = [
     enabled: hasShot,
   },
   {
-    id: 'cast.rig',
+    id: 'cast.rigOf',
     label: 'A rig of them…',
     group: 'Cast',
     run: () => useQuestion.getState().ask('rig-of'),

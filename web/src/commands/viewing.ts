@@ -1,3 +1,5 @@
+import { camerasOf } from '@varrup/core';
+import { cutToNext } from '../timeline/cuts.ts';
 import { themeNow } from '../ui/theme.ts';
 import { useHabits } from '../view/habits.ts';
 import { type Looking, useLooking } from '../view/looking.ts';
@@ -5,6 +7,7 @@ import { useShown } from '../view/shown.ts';
 import { stageRef } from '../view/stage-ref.ts';
 import { type AxisFrame, snaps, type Tool, useTool } from '../view/tool.ts';
 import type { AppCommand } from './command.ts';
+import { shotNow, withShot } from './now.ts';
 
 /** Looking, tools, themes. */
 
@@ -48,6 +51,23 @@ export const viewing: AppCommand[] = [
     group: 'View',
     shortcut: 'Shift+F',
     run: () => useLooking.setState((s) => ({ follow: !s.follow })),
+  },
+  {
+    id: 'view.safeFrame',
+    label: 'Safe frame: through the camera, what every screen shows of it',
+    group: 'View',
+    run: () => useHabits.getState().set({ safeFrame: !useHabits.getState().safeFrame }),
+  },
+  {
+    id: 'camera.next',
+    label: 'Cut here to the next camera',
+    group: 'Time',
+    shortcut: 'Alt+F',
+    run: withShot(cutToNext),
+    enabled: () => {
+      const shot = shotNow();
+      return shot !== null && camerasOf(shot).length > 1;
+    },
   },
   {
     id: 'view.arcs',

@@ -1,6 +1,5 @@
 import {
   addMember,
-  channelsOf,
   isLocked,
   type Member,
   newId,
@@ -15,13 +14,14 @@ import {
 } from '@varrup/core';
 import { Lightbulb, Moon, Newspaper, Sun, Sunset } from 'lucide-react';
 import type { ComponentType } from 'react';
-import { ChannelRow } from '../channels/ChannelRow.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice, Row } from '../ui/Choice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { select } from '../view/selection.ts';
+import { Cameras } from './Cameras.tsx';
+import { Channels } from './Channels.tsx';
 
 const signs: Record<SkyLook, ComponentType<{ size?: number }>> = { day: Sun, dusk: Sunset, night: Moon };
 
@@ -107,6 +107,7 @@ export function LightPanel({ shot }: { shot: Shot }) {
           </span>
         </Button>
       </section>
+      <Cameras shot={shot} />
     </div>
   );
 }
@@ -157,20 +158,4 @@ function Beam({ lamp, disabled }: { lamp: Member; disabled: boolean }) {
       ) : null}
     </fieldset>
   );
-}
-
-/** Some channels of a member, to be changed and keyed here. */
-function Channels({ shot, member, ids }: { shot: Shot; member: Member; ids: readonly string[] }) {
-  return channelsOf(member, shot.rigs)
-    .filter((c) => ids.includes(c.id))
-    .map((channel) => (
-      <ChannelRow
-        key={channel.id}
-        shot={shot}
-        member={member}
-        channel={channel}
-        first
-        disabled={isLocked(shot, member.id)}
-      />
-    ));
 }

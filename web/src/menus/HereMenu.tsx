@@ -21,7 +21,16 @@ const items: Readonly<Record<Meant, readonly (readonly string[])[]>> = {
     ['key.all', 'key.move', 'key.turn', 'key.loose', 'loose.drop'],
     ['rest.all', 'pose.copy', 'pose.paste', 'pose.pasteMirrored', 'limb.switch', 'rig.plant'],
     ['cast.rename', 'cast.parent', 'cast.hold', 'cast.pivot', 'view.channels', 'view.kits', 'view.selected'],
-    ['cast.group', 'cast.duplicate', 'cast.copies', 'cast.break', 'cast.rig', 'cast.hide', 'cast.lock', 'cast.delete'],
+    [
+      'cast.group',
+      'cast.duplicate',
+      'cast.copies',
+      'cast.break',
+      'cast.rigOf',
+      'cast.hide',
+      'cast.lock',
+      'cast.delete',
+    ],
   ],
 };
 

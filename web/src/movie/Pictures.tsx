@@ -1,8 +1,7 @@
-import type { Shot } from '@varrup/core';
+import { camerasOf, type Shot } from '@varrup/core';
 import { useEffect, useRef, useState } from 'react';
 import { Running } from '../hand-on/Made.tsx';
 import { begin, type Job, tellWhenMade, useMade } from '../hand-on/made.ts';
-import { camerasOf } from '../stage/picture/shot-camera.ts';
 import { Button } from '../ui/Button.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { themeNow } from '../ui/theme.ts';
@@ -19,11 +18,19 @@ const sizes = [
   [1080, 1920],
 ] as const;
 
+/** Not the ids of cameras. */
+const CUTS = 'cuts:';
+const NOBODY = '';
+/** How often each frame is looked at where it is to be final. */
+const FINAL = 32;
+
 /** What can be made of a shot to be looked at, and a place where it appears. What is begun goes on when this is left. */
 export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolean }) {
   const [what, setWhat] = useState<Recipe['make']>('movie');
   const [size, setSize] = useState(1);
-  const [camera, setCamera] = useState(camerasOf(shot)[0]?.id ?? '');
+  const cameras = camerasOf(shot);
+  const [camera, setCamera] = useState(cameras.length > 0 ? CUTS : NOBODY);
+  const [final, setFinal] = useState(false);
   const [format, setFormat] = useState<'mp4' | 'webm'>('mp4');
   const [sound, setSound] = useState(true);
   const [first, setFirst] = useState(shot.play.first);
@@ -45,7 +52,8 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
   const now = Math.round(usePlayhead.getState().frame);
   const recipe = (): Recipe | string => {
     const [width, height] = sizes[size];
-    const view = { width, height, camera: camera || undefined, theme: themeNow() };
+    const seen = camera === CUTS ? undefined : camera === NOBODY ? null : camera;
+    const view = { width, height, camera: seen, theme: themeNow(), samples: final ? FINAL : 1 };
     if (what === 'picture') return { view, make: 'picture', frame: now };
     if (what === 'contact') {
       const chosen = readFrames(frames, shot.range);
@@ -138,8 +146,19 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
           disabled={isRunning}
           onChange={setCamera}
           options={[
-            ...camerasOf(shot).map((c): [string, string] => [c.id, c.name]),
-            ['', 'nobody: the whole cast in view'],
+            ...(cameras.length > 0 ? [[CUTS, cameras.length > 1 ? 'as it is cut' : cameras[0].name] as const] : []),
+            ...(cameras.length > 1 ? cameras.map((c) => [c.id, c.name] as const) : []),
+            [NOBODY, 'nobody: the whole cast in view'],
+          ]}
+        />
+        <Choice
+          label="quality"
+          value={final ? 'final' : 'draft'}
+          disabled={isRunning}
+          onChange={(v) => setFinal(v === 'final')}
+          options={[
+            ['draft', 'draft'],
+            ['final', `final: focus and soft shadows, ${FINAL} looks a frame`],
           ]}
         />
         {what === 'movie' ? (

@@ -27,7 +27,7 @@ export const wordOf = (recipe: Recipe): string =>
 
 /** How it is made, in a line. */
 export function recipeWords({ view, ...recipe }: Recipe): string {
-  const size = `${view.width} × ${view.height}`;
+  const size = `${view.width} × ${view.height}${(view.samples ?? 1) > 1 ? ' · final' : ''}`;
   if (recipe.make === 'picture') return `picture of frame ${recipe.frame} · ${size}`;
   if (recipe.make === 'contact') return `contact sheet of ${recipe.frames.length} frames`;
   const what = { movie: 'movie', loop: 'looped picture', frames: 'numbered frames' }[recipe.make];

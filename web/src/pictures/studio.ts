@@ -1,15 +1,18 @@
-import type { Frame, Shot } from '@varrup/core';
+import { type Frame, overDisc, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { motionBounds } from '../stage/picture/motion-bounds.ts';
 import { evaluator, ShotPicture, shownMembers } from '../stage/picture/picture.ts';
-import { usualView } from '../stage/picture/shot-camera.ts';
+import { type Lens, lensAt, throughLens, usualView } from '../stage/picture/shot-camera.ts';
+import { Accumulator } from './accumulator.ts';
 
 /** How a picture of a shot is taken. */
 export interface View {
   readonly width: number;
   readonly height: number;
-  /** A camera of the cast; without one, the shot's usual view. */
-  readonly camera?: string;
+  /** A camera of the cast; null for everybody in view. Without it, as the shot's cuts say. */
+  readonly camera?: string | null;
+  /** How many times each picture is looked at, through a lens that is open and by a sun that is no point; 1 is a draft. */
+  readonly samples?: number;
   readonly theme: 'light' | 'night';
 }
 
@@ -25,6 +28,7 @@ export class Studio {
   #shot: Shot | null = null;
   #at: ((time: number) => Frame) | null = null;
   #bounds: THREE.Box3 | null = null;
+  #accumulator: Accumulator | null = null;
 
   constructor() {
     this.canvas = new OffscreenCanvas(16, 16);
@@ -50,13 +54,33 @@ export class Studio {
     this.#picture.backdrop.shadowSize(view.width < 320 ? 512 : 2048);
     this.#picture.pose(frame);
     const aspect = view.width / view.height;
-    usualView(this.#camera, shot, frame, aspect, () => this.#everything(shot), view.camera);
+    const through = usualView(this.#camera, shot, frame, aspect, () => this.#everything(shot), view.camera);
     this.#picture.coverAll(shot, frame);
-    this.#renderer.render(this.#picture.scene, this.#camera);
+    const samples = view.samples ?? 1;
+    if (samples > 1) this.#final(samples, lensAt(this.#camera, shot, through, frame), view);
+    else this.#renderer.render(this.#picture.scene, this.#camera);
+  }
+
+  /** The mean of many looks, through all of the lens and by all of the sun. */
+  #final(samples: number, lens: Lens | null, view: View): void {
+    this.#accumulator ??= new Accumulator(this.#renderer);
+    const { backdrop, scene } = this.#picture;
+    const disc = overDisc(samples);
+    this.#accumulator.mean(samples, (sample) => {
+      const [x, y] = [disc[sample * 2], disc[sample * 2 + 1]];
+      // The sun's disc is gone over in another order than the lens: together they would be one shift.
+      const other = (sample * 7) % samples;
+      backdrop.fromBeside(disc[other * 2], disc[other * 2 + 1]);
+      const back = lens ? throughLens(this.#camera, lens, x, y, view) : null;
+      this.#renderer.render(scene, this.#camera);
+      back?.();
+    });
+    backdrop.fromBeside(0, 0);
   }
 
   /** Lets go of the graphics card. */
   close(): void {
+    this.#accumulator?.dispose();
     this.#picture.dispose();
     this.#renderer.dispose();
     this.#renderer.forceContextLoss();

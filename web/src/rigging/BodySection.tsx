@@ -1,6 +1,7 @@
 import {
   type Build,
   boxOf,
+  centred,
   evenOut,
   sized,
   stiffen,

@@ -6,6 +6,7 @@ import { useAutoKey } from '../view/auto-key.ts';
 import { useLooking } from '../view/looking.ts';
 import { stageRef } from '../view/stage-ref.ts';
 import { FindingMarks } from './FindingMarks.tsx';
+import { SafeFrame } from './SafeFrame.tsx';
 import { Stage } from './stage.ts';
 import { ToolRow } from './ToolRow.tsx';
 import { ViewWheel } from './views/ViewWheel.tsx';
@@ -68,7 +69,7 @@ export function StagePanel() {
           aria-label="The shot in 3D"
         />
         <div ref={box} className="pointer-events-none absolute hidden border border-blue bg-blue/10" />
-        {looking === 'camera' && !four ? <FilmGuide /> : null}
+        {looking === 'camera' && !four ? <SafeFrame /> : null}
         {four ? <PaneNames /> : null}
         {note ? (
           <span
@@ -120,15 +121,6 @@ function PaneNames() {
           {name}
         </span>
       ))}
-    </div>
-  );
-}
-
-/** The edges of the film as the shot's camera sees it. */
-function FilmGuide() {
-  return (
-    <div className="pointer-events-none absolute inset-0 grid place-items-center [container-type:size]" aria-hidden>
-      <div className="aspect-video w-[min(100cqw,100cqh*16/9)] border border-ink/40" />
     </div>
   );
 }

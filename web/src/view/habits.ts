@@ -44,6 +44,8 @@ export interface Habits {
   readonly muted: boolean;
   /** The stage begins with its full picture even where it is drawn without a graphics card. */
   readonly fullPicture: boolean;
+  /** Through the camera, lines say what every screen shows of it. */
+  readonly safeFrame: boolean;
   /** The stage is drawn with few points, and no small pictures are made: for slow machines. */
   readonly sketch: boolean;
   /** Members whose channels the sheet hides, by shot. */
@@ -93,6 +95,7 @@ export const useHabits = create<Habits>()(
       bodyArcs: false,
       muted: false,
       fullPicture: false,
+      safeFrame: false,
       sketch: false,
       set: (change) => set(change),
     }),

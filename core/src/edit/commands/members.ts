@@ -89,6 +89,7 @@ export const removeMembers = defineCommand<{ ids: readonly string[] }>({
       watch: { ...shot.watch, ignored: shot.watch.ignored.filter((i) => !gone.has(i.member)) },
       aside: shot.aside.filter((a) => !gone.has(a.rig)),
       clips: shot.clips.filter((c) => !gone.has(c.rig)),
+      cuts: shot.cuts.filter((c) => !gone.has(c.camera)),
     };
   },
 });

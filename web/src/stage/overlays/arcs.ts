@@ -1,4 +1,4 @@
-import { boundsOf, type Frame, keyIndexAt, type Shot, shapeMatrix } from '@varrup/core';
+import { boundsOf, cameraAt, type Frame, keyIndexAt, type Shot, shapeMatrix } from '@varrup/core';
 import * as THREE from 'three';
 import { bodyPoints } from '../../clips/body-points.ts';
 import { rigMeant } from '../../commands/rig-meant.ts';
@@ -6,7 +6,6 @@ import { colour } from '../../ui/theme.ts';
 import type { ArcLook } from '../../view/habits.ts';
 import { live } from '../../view/live.ts';
 import type { Moment } from '../moment.ts';
-import { camerasOf } from '../picture/shot-camera.ts';
 import { onPane, type Pane } from '../views/panes.ts';
 import type { Overlay } from './overlay.ts';
 
@@ -197,7 +196,7 @@ function movingOf(shot: Shot, ids: readonly string[]): string[] {
 
 function beadsOf(shot: Shot, ids: readonly string[], from: number, to: number, now: number, look: ArcLook): Bead[] {
   const at = (time: number) => live.sample(time)!;
-  const camera = look.space === 'camera' ? camerasOf(shot)[0]?.id : undefined;
+  const camera = look.space === 'camera' ? (cameraAt(shot, now) ?? undefined) : undefined;
   const home = camera === undefined ? null : matrixOf(at(now), camera);
   const ways = ids.map((member) => ({ member, world: [] as THREE.Vector3[], seen: [] as THREE.Vector3[] }));
   for (let frame = from; frame <= to; frame++) {

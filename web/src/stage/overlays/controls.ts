@@ -1,11 +1,10 @@
-import type { CompiledRig, Frame, PlacedRig, RigControl, Shot } from '@varrup/core';
+import { type CompiledRig, camerasOf, type Frame, type PlacedRig, type RigControl, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { colour } from '../../ui/theme.ts';
 import type { Moment } from '../moment.ts';
-import { camerasOf } from '../picture/shot-camera.ts';
 import { onPane, type Pane } from '../views/panes.ts';
 import { actingControls, actingKey } from './acting.ts';
 import { controlLines } from './control-forms.ts';

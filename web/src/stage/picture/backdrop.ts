@@ -100,6 +100,9 @@ const skyShader = {
  */
 const underneath = { polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 };
 
+/** Half the sun's disc, radians: larger than it is, as through a little haze. */
+const SUN = 0.022;
+
 /** Where the light comes from where there is no sky. */
 const FROM_THE_SIDE = new THREE.Vector3(0.62, 2, 0.72).normalize();
 
@@ -119,6 +122,8 @@ export class Backdrop {
   /** Haze; without a sky there is none. */
   readonly #fog: THREE.FogExp2;
   readonly #towards = FROM_THE_SIDE.clone();
+  /** Where the sun stands for the shadow that is cast now. */
+  readonly #home = new THREE.Vector3();
   #theme: keyof typeof palettes = 'light';
   #light: SkyLight | null = null;
 
@@ -231,6 +236,18 @@ export class Backdrop {
     shadow.map = null;
   }
 
+  /** Light from another point of the sun's disc: of many together the shadow is soft. @param x, y from -1 to 1 */
+  fromBeside(x: number, y: number): void {
+    const way = this.#home.clone().sub(this.sun.target.position);
+    const far = way.length() * SUN;
+    const aside = new THREE.Vector3(0, 1, 0.01).cross(way).normalize();
+    const over = way.clone().cross(aside).normalize();
+    this.sun.position
+      .copy(this.#home)
+      .addScaledVector(aside, x * far)
+      .addScaledVector(over, y * far);
+  }
+
   /** Lets the one shadow cover a ball of space. */
   cover(centre: THREE.Vector3, radius: number): void {
     this.sun.target.position.copy(centre);
@@ -238,6 +255,7 @@ export class Backdrop {
       .copy(this.#towards)
       .multiplyScalar(radius * 2.2)
       .add(centre);
+    this.#home.copy(this.sun.position);
     const { camera } = this.sun.shadow;
     camera.left = camera.bottom = -radius;
     camera.right = camera.top = radius;

@@ -1,12 +1,5 @@
-import type { Frame, Shot } from '@varrup/core';
+import { cameraAt, type Frame, openingOf, type Shot, shiftOf } from '@varrup/core';
 import * as THREE from 'three';
-
-/** The shot's cameras, first in the cast first. */
-export const camerasOf = (shot: Shot) =>
-  shot.members
-    .values()
-    .filter((m) => m.kind === 'camera')
-    .sort((a, b) => a.rank - b.rank);
 
 const scratch = new THREE.Vector3();
 
@@ -46,8 +39,10 @@ function onEverything(camera: THREE.PerspectiveCamera, all: THREE.Box3, aspect: 
 }
 
 /**
- * The view a picture of a shot has when nobody says: its first camera's, else one on everything.
+ * The view a picture of a shot has: through the camera that is told, or the one that its cuts say for the frame; on everything where there is
+ * none, or with null.
  * @param everything the box around all that moves in the shot, which is the same at every frame: the view must not follow
+ * @returns the camera that is looked through
  */
 export function usualView(
   camera: THREE.PerspectiveCamera,
@@ -55,8 +50,64 @@ export function usualView(
   frame: Frame,
   aspect: number,
   everything: () => THREE.Box3,
-  id?: string,
-): void {
-  const chosen = id ?? camerasOf(shot)[0]?.id;
-  if (!chosen || !throughCamera(camera, chosen, frame, aspect)) onEverything(camera, everything(), aspect);
+  id?: string | null,
+): string | null {
+  const chosen = id === undefined ? cameraAt(shot, frame.at) : id;
+  if (chosen !== null && throughCamera(camera, chosen, frame, aspect)) return chosen;
+  onEverything(camera, everything(), aspect);
+  return null;
+}
+
+/** How far what is sharp is from a camera of the cast, metres: whom it follows, or what its focus says. */
+export function focusOf(camera: THREE.PerspectiveCamera, shot: Shot, id: string, frame: Frame): number {
+  const member = shot.members.get(id);
+  const followed = member?.kind === 'camera' ? member.shape.follow : null;
+  const slot = followed ? frame.layout.slotOf.get(followed) : undefined;
+  if (slot === undefined) return frame.value(id, 'focus') ?? 0;
+  const at = new THREE.Vector3().fromArray(frame.world, (frame.layout.rigAt.get(slot)?.root ?? slot) * 16 + 12);
+  return Math.max(0.01, at.sub(camera.position).dot(camera.getWorldDirection(scratch)));
+}
+
+/** A lens that is open: what is sharp, and how far from its middle light comes in, metres. */
+export interface Lens {
+  readonly focus: number;
+  readonly radius: number;
+}
+
+/** The lens of a camera of the cast at a frame; null where all is sharp. */
+export function lensAt(camera: THREE.PerspectiveCamera, shot: Shot, id: string | null, frame: Frame): Lens | null {
+  const aperture = id === null ? 0 : (frame.value(id, 'aperture') ?? 0);
+  if (id === null || aperture <= 0) return null;
+  const focus = focusOf(camera, shot, id, frame);
+  return { focus, radius: openingOf(THREE.MathUtils.degToRad(camera.fov), aperture, focus) / 2 };
+}
+
+const right = new THREE.Vector3();
+const up = new THREE.Vector3();
+
+/**
+ * Looks from another point of the lens, so that what is sharp stays where it is in the picture.
+ * @param x from -1 to 1 to the right of its middle @param y upwards
+ * @returns what puts the camera back
+ */
+export function throughLens(
+  camera: THREE.PerspectiveCamera,
+  { focus, radius }: Lens,
+  x: number,
+  y: number,
+  size: { readonly width: number; readonly height: number },
+): () => void {
+  const [dx, dy] = [x * radius, y * radius];
+  const [sx, sy] = shiftOf(dx, dy, focus, THREE.MathUtils.degToRad(camera.fov), camera.aspect);
+  const home = camera.position.clone();
+  camera.matrixWorld.extractBasis(right, up, scratch);
+  camera.position.addScaledVector(right, dx).addScaledVector(up, dy);
+  const { width, height } = size;
+  camera.setViewOffset(width, height, (sx * width) / 2, (-sy * height) / 2, width, height);
+  camera.updateMatrixWorld();
+  return () => {
+    camera.position.copy(home);
+    camera.clearViewOffset();
+    camera.updateMatrixWorld();
+  };
 }

@@ -1,4 +1,4 @@
-import type { Frame, Shot } from '@varrup/core';
+import { cameraAt, camerasOf, type Frame, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { useShot } from '../../shot/shot-store.ts';
 import { live } from '../../view/live.ts';
@@ -8,7 +8,7 @@ import { rememberView, viewOf } from '../../view/shot-views.ts';
 import { type Moment, momentNow } from '../moment.ts';
 import { motionBounds } from '../picture/motion-bounds.ts';
 import { shownMembers } from '../picture/picture.ts';
-import { camerasOf, throughCamera } from '../picture/shot-camera.ts';
+import { throughCamera } from '../picture/shot-camera.ts';
 import { FreeEye } from './free-eye.ts';
 import { FourViews, type Pane } from './panes.ts';
 
@@ -117,8 +117,8 @@ export class Views {
   aim({ shot, frame }: Moment): void {
     const aspect = this.#width / this.#height;
     this.eye.aim(aspect);
-    const camera = camerasOf(shot)[0];
-    if (camera) this.#film(camera.id, frame, aspect);
+    const camera = cameraAt(shot, frame.at);
+    if (camera !== null) this.#film(camera, frame, aspect);
     this.#four.aim(this.eye.target, this.eye.half, aspect);
     this.eye.orbit.enabled = !this.isFilming && this.#active === 'free';
   }
