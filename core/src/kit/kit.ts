@@ -48,6 +48,15 @@ export type Field = {
       readonly hint?: string;
       readonly start: string;
     }
+  /** Somebody else of the cast, by id; nobody where it is empty. */
+  | {
+      readonly kind: 'member';
+      readonly name: string;
+      readonly label: string;
+      readonly hint?: string;
+      readonly start: string;
+      readonly when?: (settings: RecipeSettings) => boolean;
+    }
 );
 
 /** What a kit is asked to do. `shot` holds no keys this recipe has written itself. */
@@ -84,6 +93,8 @@ export interface Kit {
   suggest?(shot: Shot, member: Member, frame: number, path: string | null): RecipeSettings;
   /** It works on a rig as a whole, whichever of its controls is picked. */
   readonly whole?: true;
+  /** Whether it is offered for a member; for all where it does not say. */
+  fits?(member: Member): boolean;
   /** Fields that say nothing for a member. */
   lacks?(shot: Shot, member: Member): readonly string[];
   /** What choosing a value of a choice sets besides. */
@@ -113,7 +124,8 @@ export function soundSettings(kit: Kit, settings: RecipeSettings): RecipeSetting
         return [field.name, field.whole ? Math.round(value) : value];
       }
       if (field.kind === 'switch') return [field.name, typeof given === 'boolean' ? given : field.start];
-      const allowed = field.kind === 'channel' || field.choices.some((c) => c.value === given);
+      const allowed =
+        field.kind === 'channel' || field.kind === 'member' || field.choices.some((c) => c.value === given);
       return [field.name, typeof given === 'string' && allowed ? given : field.start];
     }),
   );

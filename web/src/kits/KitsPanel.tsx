@@ -140,19 +140,21 @@ export function KitsPanel() {
         {own.length > 0 ? 'Write more keys' : 'Kits write plain keys, and stay adjustable'}
       </p>
       <ul aria-label="Kits">
-        {kits.map((kit) => (
-          <li key={kit.id}>
-            <button
-              type="button"
-              disabled={locked}
-              onClick={() => startKit(shot, kit, member)}
-              className="mt-1 block w-full rounded-lg border border-rule bg-paper px-3 py-2 text-left transition-colors hover:border-blue disabled:opacity-40"
-            >
-              <b className="font-semibold">{kit.name}</b>
-              <span className="block text-sm text-graphite">{kit.about}</span>
-            </button>
-          </li>
-        ))}
+        {kits
+          .filter((kit) => kit.fits?.(member) ?? true)
+          .map((kit) => (
+            <li key={kit.id}>
+              <button
+                type="button"
+                disabled={locked}
+                onClick={() => startKit(shot, kit, member)}
+                className="mt-1 block w-full rounded-lg border border-rule bg-paper px-3 py-2 text-left transition-colors hover:border-blue disabled:opacity-40"
+              >
+                <b className="font-semibold">{kit.name}</b>
+                <span className="block text-sm text-graphite">{kit.about}</span>
+              </button>
+            </li>
+          ))}
       </ul>
     </div>
   );
@@ -333,7 +335,12 @@ function Setting({
       </label>
     );
   }
-  const choices = field.kind === 'channel' ? channelChoices(shot, member) : field.choices;
+  const choices =
+    field.kind === 'channel'
+      ? channelChoices(shot, member)
+      : field.kind === 'member'
+        ? memberChoices(shot, member)
+        : field.choices;
   return (
     <>
       {label}
@@ -359,4 +366,13 @@ const channelChoices = (shot: Shot, member: Member) => [
   ...shownChannels(member, shot.rigs)
     .filter((c) => shot.curves.get(channelPath(member.id, c.id))?.type === 'number')
     .map((c) => ({ value: c.id, label: `${c.group} ${c.label}`.trim() })),
+];
+
+const memberChoices = (shot: Shot, member: Member) => [
+  { value: '', label: 'nobody' },
+  ...shot.members
+    .values()
+    .filter((m) => m.id !== member.id && m.kind !== 'control' && m.kind !== 'sky')
+    .sort((a, b) => a.rank - b.rank)
+    .map((m) => ({ value: m.id, label: m.name })),
 ];
