@@ -13,7 +13,19 @@ import { serve } from './setup/serve.mjs';
  * as well; with `-- --only NAME` one suite alone. Every row is measured in this run; ratios are against a rival measured beside it.
  */
 const only = process.argv.includes('--only') ? process.argv[process.argv.indexOf('--only') + 1] : '';
-const suites = ['evaluate', 'rigs', 'formula', 'check', 'gait', 'edit', 'long', 'interchange', 'server', 'redraw']
+const suites = [
+  'evaluate',
+  'rigs',
+  'formula',
+  'check',
+  'gait',
+  'cast',
+  'edit',
+  'long',
+  'interchange',
+  'server',
+  'redraw',
+]
   .filter((name) => name.includes(only))
   .map((name) => `bench/${name}.bench.ts`);
 

@@ -63,7 +63,7 @@ test('axe finds nothing in the cards', async ({ page }) => {
     ['?', 'Shortcuts'],
     ['Control+m', 'Movie, picture, contact sheet'],
     ['r', 'Retime'],
-    ['Control+Shift+d', 'Copies in a row, a ring, strewn or mirrored'],
+    ['Control+Shift+d', 'Copies set out'],
     ['Control+g', 'A control set of 9 channels'],
   ]) {
     await page.keyboard.press(keys);

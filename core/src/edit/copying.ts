@@ -190,7 +190,23 @@ export class Copying {
    */
   turn(id: string, yaw: number): void {
     const member = this.#draft.members.at(id);
-    const by: Quaternion = [0, Math.sin(yaw / 2), 0, Math.cos(yaw / 2)];
+    if (member.rotation === 'angles' && orderAxes[member.order][2] === 1) {
+      const now = member.values['turn.y'] ?? 0;
+      const curve = this.#draft.curves.get(`${id}.turn.y`);
+      if (curve?.type === 'number')
+        this.#draft.curves.set(`${id}.turn.y`, {
+          ...curve,
+          keys: curve.keys.map((k) => ({ ...k, value: k.value + yaw })),
+        });
+      this.#draft.members.set(id, { ...member, values: { ...member.values, 'turn.y': now + yaw } });
+      return;
+    }
+    this.turnBy(id, [0, Math.sin(yaw / 2), 0, Math.cos(yaw / 2)]);
+  }
+
+  /** Turns a copy in its parent's space. Angles that are keyed cannot say it, and stay. */
+  turnBy(id: string, by: Quaternion): void {
+    const member = this.#draft.members.at(id);
     const turnedOn = (value: Quaternion) => quaternionMultiply(by, value);
     if (member.rotation === 'orientation') {
       const path = channelPath(id, ORIENTATION);
@@ -202,23 +218,12 @@ export class Copying {
       this.#draft.members.set(id, { ...member, orientation: turnedOn(member.orientation) });
       return;
     }
-    const values = { ...member.values };
-    const at = (axis: string) => values[`turn.${axis}`] ?? 0;
-    const keyed = ['x', 'y', 'z'].some((axis) => this.#draft.curves.get(`${id}.turn.${axis}`));
-    if (orderAxes[member.order][2] === 1) {
-      values['turn.y'] = at('y') + yaw;
-      const curve = this.#draft.curves.get(`${id}.turn.y`);
-      if (curve?.type === 'number')
-        this.#draft.curves.set(`${id}.turn.y`, {
-          ...curve,
-          keys: curve.keys.map((k) => ({ ...k, value: k.value + yaw })),
-        });
-    } else if (!keyed) {
-      const now: Angles = [at('x'), at('y'), at('z')];
-      const next = quaternionToAngles(turnedOn(anglesToQuaternion(now, member.order)), member.order, now);
-      for (const [i, axis] of ['x', 'y', 'z'].entries()) values[`turn.${axis}`] = next[i];
-    }
-    this.#draft.members.set(id, { ...member, values });
+    const axes = ['x', 'y', 'z'];
+    if (axes.some((axis) => this.#draft.curves.get(`${id}.turn.${axis}`))) return;
+    const now = axes.map((axis) => member.values[`turn.${axis}`] ?? 0) as Angles;
+    const next = quaternionToAngles(turnedOn(anglesToQuaternion(now, member.order)), member.order, now);
+    const turned = Object.fromEntries(axes.map((axis, i) => [`turn.${axis}`, next[i]]));
+    this.#draft.members.set(id, { ...member, values: { ...member.values, ...turned } });
   }
 
   /** Moves a copy by adding to its move, keyed or not. */

@@ -2,8 +2,8 @@ import type { Shell } from './shell.ts';
 
 /** Half a cotangent is not let below this, so that flat triangles carry heat too and none of it backwards. */
 const LEAST = 0.01;
-/** How exactly the heat is worked out, against how much there is. */
-const EXACT = 1e-8;
+/** How exactly the heat is worked out, against how much there is: a hundredth of what a weight can say. */
+const EXACT = 1e-5;
 const MOST_STEPS = 2_000;
 /** Along the skin heat falls by e for each distance of the bones there: beyond so many of those it is less than a weight can say (1e-4). */
 const GONE = 9;

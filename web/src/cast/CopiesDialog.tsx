@@ -1,20 +1,28 @@
 import {
+  alongWay,
   arrayMembers,
   boundsOf,
+  childrenOf,
+  frameOf,
   gridOf,
+  hasForm,
+  type Member,
   mirrorCopy,
   type PlacedCopy,
   ringOf,
   type Shot,
+  scattered,
   strewn,
   strewnPlaces,
 } from '@varrup/core';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { NumberField, type NumberFieldProps } from '../ui/NumberField.tsx';
+import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useSelection } from '../view/selection.ts';
 
@@ -35,6 +43,8 @@ const ways = {
   grid: 'in a row or a grid',
   ring: 'in a ring',
   strewn: 'strewn',
+  way: 'along a way',
+  surface: 'over a surface',
   mirrored: 'mirrored',
 } as const;
 type Way = keyof typeof ways;
@@ -46,10 +56,10 @@ function Copies({ shot, lead, onClose }: { shot: Shot; lead: string; onClose: ()
     <Dialog
       open
       onClose={onClose}
-      title="Copies in a row, a ring, strewn or mirrored"
+      title="Copies set out"
       about="Each copy has all that hangs on the original and all its keys. The original stays where it is."
     >
-      <fieldset className="mb-3 flex gap-1">
+      <fieldset className="mb-3 flex flex-wrap gap-1">
         <legend className="sr-only">How they stand</legend>
         {(Object.keys(ways) as Way[]).map((name) => (
           <Button key={name} look="pill" aria-pressed={way === name} onClick={() => setWay(name)}>
@@ -178,6 +188,88 @@ function Strewn({ shot, lead, onClose }: FieldsProps) {
   );
 }
 
+/** Who of the cast can say where copies stand. */
+const among = (shot: Shot, can: (member: Member) => boolean) => {
+  const { picked } = useSelection.getState();
+  return shot.members
+    .values()
+    .filter((m) => !picked.includes(m.id) && can(m))
+    .sort((a, b) => a.rank - b.rank)
+    .map((m) => [m.id, m.name] as const);
+};
+
+function AlongWay({ shot, onClose }: FieldsProps) {
+  const groups = among(shot, (m) => m.kind === 'group' && childrenOf(shot, m.id).length > 1);
+  const [way, setWay] = useState(groups[0]?.[0] ?? '');
+  const [count, setCount] = useState(8);
+  const [turned, setTurned] = useState(true);
+  if (groups.length === 0)
+    return (
+      <p className="text-graphite">A way goes through the members of a group: group two or more, and it is one.</p>
+    );
+  return (
+    <>
+      <Choice label="through" value={way} options={groups} onChange={setWay} />
+      <Numbered label="how many" value={count} step={1} digits={0} min={1} max={MOST} whole onChange={setCount} />
+      <Check label="each turned to go along" checked={turned} onChange={setTurned} />
+      <SetOut
+        count={count}
+        copies={(ids) =>
+          alongWay(shot, ids, { way, count, turned, frame: frameOf(shot, usePlayhead.getState().frame) })
+        }
+        onClose={onClose}
+      />
+    </>
+  );
+}
+
+function OverSurface({ shot, lead, onClose }: FieldsProps) {
+  const forms = among(shot, (m) => hasForm(m.kind));
+  const [over, setOver] = useState(forms[0]?.[0] ?? '');
+  const [count, setCount] = useState(20);
+  const [apart, setApart] = useState(() => sizeOf(shot, lead)[0]);
+  const [steep, setSteep] = useState(45);
+  const [square, setSquare] = useState(true);
+  const [turned, setTurned] = useState(true);
+  const [seed, setSeed] = useState(1);
+  if (forms.length === 0)
+    return <p className="text-graphite">There is nobody else in the shot who has a surface of their own.</p>;
+  const how = () => {
+    const frame = frameOf(shot, usePlayhead.getState().frame);
+    return { over, count, apart, steep, square, turned, seed, frame };
+  };
+  return (
+    <>
+      <Choice label="over" value={over} options={forms} onChange={setOver} />
+      <Numbered label="how many" value={count} step={1} digits={0} min={1} max={MOST} whole onChange={setCount} />
+      <Numbered
+        label="apart at least"
+        value={apart}
+        unit="m"
+        step={0.01}
+        digits={3}
+        min={0}
+        max={1000}
+        onChange={setApart}
+      />
+      <Numbered
+        label="no steeper than"
+        value={steep}
+        unit="°"
+        step={5}
+        digits={0}
+        min={1}
+        max={180}
+        onChange={setSteep}
+      />
+      <Numbered label="seed" value={seed} step={1} digits={0} min={0} max={1e6} whole onChange={setSeed} />
+      <Check label="each square on the surface" checked={square} onChange={setSquare} />
+      <Check label="each turned by chance" checked={turned} onChange={setTurned} />
+      <SetOut count={count} copies={(ids) => scattered(shot, ids, how())} onClose={onClose} />
+    </>
+  );
+}
+
 function Mirrored({ shot, onClose }: FieldsProps) {
   const [axis, setAxis] = useState<'x' | 'z'>('x');
   return (
@@ -200,7 +292,14 @@ function Mirrored({ shot, onClose }: FieldsProps) {
   );
 }
 
-const fields = { grid: Grid, ring: Ring, strewn: Strewn, mirrored: Mirrored } as const satisfies Record<Way, unknown>;
+const fields = {
+  grid: Grid,
+  ring: Ring,
+  strewn: Strewn,
+  way: AlongWay,
+  surface: OverSurface,
+  mirrored: Mirrored,
+} as const satisfies Record<Way, unknown>;
 
 /** A number with its label before it. */
 const Numbered = (props: NumberFieldProps) => (
@@ -250,8 +349,14 @@ function SetOut({ count, wanted = count, copies, onClose }: SetOutProps) {
         look="solid"
         disabled={!fine}
         onClick={() => {
-          useShot.getState().run(arrayMembers, { ids: picked, copies: copies(picked) });
-          onClose();
+          try {
+            const made = copies(picked);
+            useShot.getState().run(arrayMembers, { ids: picked, copies: made });
+            if (made.length < count) toast(`${made.length} copies: there is no room for more.`);
+            onClose();
+          } catch (error) {
+            toast.error((error as Error).message);
+          }
         }}
       >
         set them out

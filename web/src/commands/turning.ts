@@ -129,7 +129,7 @@ export const turning: AppCommand[] = [
   },
   {
     id: 'cast.copies',
-    label: 'Copies in a row, a ring, strewn or mirrored…',
+    label: 'Copies set out: in a row, a ring, strewn, along a way, over a surface, mirrored…',
     group: 'Cast',
     shortcut: 'Ctrl+Shift+D',
     run: () => useQuestion.getState().ask('copies'),

@@ -4,7 +4,7 @@ import { emptyShot, type Shot } from '../../document/shot.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { rotationOrders } from '../../pose/rotation-order.ts';
 import { changeChannels } from './change.ts';
-import { gridOf, mirrorCopy, ringOf, strewn } from './layouts.ts';
+import { alongWay, gridOf, mirrorCopy, ringOf, scattered, strewn } from './layouts.ts';
 import { addMember, arrayMembers, newMember } from './members.ts';
 
 const start = [0.4, 0.2, 1.5] as const;
@@ -129,5 +129,95 @@ describe('copies', () => {
     );
     // Where there is room for all, all are there.
     expect(strewn(shot, ['b'], { count: 40, radius: 10, apart: 0.5, turned: true, seed: 1 })).toHaveLength(40);
+  });
+});
+
+describe('copies along a way', () => {
+  const withWay = () => {
+    let shot = addMember.apply(withBox('yxz'), {
+      member: newMember(emptyShot('s', 'S'), { kind: 'group', id: 'way' }),
+    });
+    for (const [id, x, z] of [
+      ['p1', -2, 0],
+      ['p2', 0, 3],
+      ['p3', 4, 3],
+    ] as const)
+      shot = addMember.apply(shot, {
+        member: newMember(shot, { kind: 'ball', id, parent: 'way', values: { 'move.x': x, 'move.z': z } }),
+      });
+    return shot;
+  };
+
+  test('stand evenly from its first place to its last, and go along it', () => {
+    const shot = withWay();
+    const copies = alongWay(shot, ['b'], { way: 'way', count: 9, turned: true, frame: frameOf(shot, 1) });
+    expect(copies).toHaveLength(9);
+    const frame = frameOf(shot, 1);
+    const home = frame.layout.slotOf.get('b')! * 16 + 12;
+    const at = copies.map(({ offset }) => [0, 1, 2].map((c) => frame.world[home + c] + offset[c]));
+    close(at[0], [-2, 0, 0]);
+    close(at[8], [4, 0, 3]);
+    const steps = at.slice(1).map((p, i) => Math.hypot(p[0] - at[i][0], p[2] - at[i][2]));
+    expect(Math.max(...steps) / Math.min(...steps)).toBeLessThan(1.06);
+    for (const [i, { turn }] of copies.entries()) {
+      const [from, to] = [at[Math.max(0, i - 1)], at[Math.min(8, i + 1)]];
+      const heading = Math.atan2(to[0] - from[0], to[2] - from[2]);
+      expect(Math.abs(Math.sin((heading - turn) / 2))).toBeLessThan(0.3);
+    }
+  });
+
+  test('are refused without one', () => {
+    const shot = withBox();
+    const frame = frameOf(shot, 1);
+    expect(() => alongWay(shot, ['b'], { way: 'b', count: 3, turned: true, frame })).toThrow('two members or more');
+  });
+});
+
+describe('copies scattered over a surface', () => {
+  const hill = (): Shot => {
+    const shot = withBox();
+    const member = newMember(shot, {
+      kind: 'ball',
+      id: 'hill',
+      shape: { radius: 3 },
+      values: { 'move.x': 1, 'turn.z': 0.4 },
+    });
+    return addMember.apply(shot, { member });
+  };
+  const how = { over: 'hill', count: 40, apart: 0.4, steep: 60, square: true, turned: true, seed: 3 };
+
+  test('stand on it, square to it, as far apart as wanted, and the same for the same seed', () => {
+    const shot = hill();
+    const frame = frameOf(shot, 1);
+    const copies = scattered(shot, ['b'], { ...how, frame });
+    expect(copies.length).toBe(40);
+    const placed = arrayMembers.apply(shot, { ids: ['b'], copies });
+    const now = frameOf(placed, 1);
+    const seen = copies.map(({ ids }) => {
+      const at = now.layout.slotOf.get(ids.b)! * 16;
+      return { place: [...now.world.subarray(at + 12, at + 15)], up: [...now.world.subarray(at + 4, at + 7)] };
+    });
+    seen.forEach(({ place }, i) => {
+      const out = [place[0] - 1, place[1], place[2]];
+      // A ball is drawn with facets.
+      expect(Math.hypot(...out) / 3).toBeGreaterThan(0.95);
+      expect(Math.hypot(...out) / 3).toBeLessThan(1.001);
+      // No steeper than sixty degrees, but for the facet it lies on.
+      expect(out[1] / 3).toBeGreaterThan(0.44);
+      for (const other of seen.slice(0, i))
+        expect(Math.hypot(...place.map((v, c) => v - other.place[c]))).toBeGreaterThanOrEqual(0.4 - 1e-9);
+      // What was its own up leans as the surface does: by the same turn for all that stands as it does.
+      expect(Math.hypot(...copies[i].lean!)).toBeCloseTo(1, 12);
+    });
+    const again = scattered(shot, ['b'], { ...how, frame });
+    expect(again.map((c) => c.offset)).toEqual(copies.map((c) => c.offset));
+  });
+
+  test('are as many as there is room for, and refused where there is nothing to stand on', () => {
+    const shot = hill();
+    const frame = frameOf(shot, 1);
+    expect(scattered(shot, ['b'], { ...how, apart: 2.5, frame }).length).toBeLessThan(12);
+    expect(() => scattered(shot, ['b'], { ...how, over: 'nobody', frame })).toThrow('Say over whose surface');
+    expect(() => scattered(shot, ['b'], { ...how, steep: 0, frame })).toThrow('as level as that');
   });
 });

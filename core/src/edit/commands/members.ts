@@ -6,6 +6,7 @@ import { pathsOf } from '../../document/paths.ts';
 import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { newId } from '../../schema/ids.ts';
+import type { Quaternion } from '../../schema/numbers.ts';
 import { Copying, type MirrorAxis } from '../copying.ts';
 import { defineCommand } from '../edit.ts';
 import { keepPlace } from '../keep-place.ts';
@@ -113,6 +114,8 @@ export interface PlacedCopy {
   readonly offset: readonly [x: number, y: number, z: number];
   /** Radians. */
   readonly turn: number;
+  /** Where it is turned to lie on something, after that: a turn in its parent's space. */
+  readonly lean?: Quaternion;
   /** The axis of its parent's space whose sides are exchanged; none where it is no mirror image. */
   readonly mirror?: MirrorAxis;
   readonly ids: Readonly<Record<string, string>>;
@@ -133,6 +136,7 @@ export const arrayMembers = defineCommand<{ ids: readonly string[]; copies: read
       for (const id of tops) {
         copying.shift(copy.ids[id], copy.offset);
         if (copy.turn !== 0) copying.turn(copy.ids[id], copy.turn);
+        if (copy.lean) copying.turnBy(copy.ids[id], copy.lean);
       }
     }
     return copying.done();

@@ -1,5 +1,6 @@
 import { childrenOf } from '../../document/hierarchy.ts';
-import { apart, between, minus, plus, times, type Vector } from '../../pose/vectors.ts';
+import { type SmoothWay, wayThrough } from '../../ground/way-through.ts';
+import { apart, plus, times, type Vector } from '../../pose/vectors.ts';
 import { lensOf, viewOf } from '../../surface/lens.ts';
 import { type Kit, numberOf, type Task, type Written } from '../kit.ts';
 import { anglesAt, CameraKeys, framesOf, notMovable, placeAt, spanFields, viewer } from './aim.ts';
@@ -97,8 +98,7 @@ function writeDolly({ shot, member, settings }: Task): Written {
   if (typeof frames === 'string') return { problem: frames };
   const at = viewer(shot);
   const first = at(frames[0]);
-  const way =
-    settings.goes === 'way' ? wayThrough(shot, String(settings.way), first) : ahead(first, member.id, settings);
+  const way = settings.goes === 'way' ? wayOf(shot, String(settings.way), first) : ahead(first, member.id, settings);
   if (typeof way === 'string') return { problem: way };
   const whom = String(settings.whom);
   const looks = shot.members.has(whom) && whom !== member.id;
@@ -119,10 +119,8 @@ function writeDolly({ shot, member, settings }: Task): Written {
   return { keys: keys.keys };
 }
 
-type Way = (share: number) => Vector;
-
 /** As the camera looks at first: straight ahead, to its right and up. */
-function ahead(frame: Parameters<typeof placeAt>[0], id: string, settings: Task['settings']): Way {
+function ahead(frame: Parameters<typeof placeAt>[0], id: string, settings: Task['settings']): SmoothWay {
   const slot = frame.layout.slotOf.get(id)! * 16;
   const { world } = frame;
   const axis = (c: number): Vector => {
@@ -137,43 +135,13 @@ function ahead(frame: Parameters<typeof placeAt>[0], id: string, settings: Task[
   return (share) => plus(start, times(by, share));
 }
 
-/** How finely the length of a way is measured. */
-const STEPS = 24;
-
-/** A smooth way through the members of a group, gone at one speed (centripetal Catmull–Rom: Yuksel, Schaefer & Keyser 2011). */
-function wayThrough(shot: Task['shot'], group: string, frame: Parameters<typeof placeAt>[0]): Way | string {
+/** The way through the members of a group; a sentence where there is none. */
+function wayOf(shot: Task['shot'], group: string, frame: Parameters<typeof placeAt>[0]): SmoothWay | string {
   if (!shot.members.has(group)) return 'Say through which group the way goes.';
   const places = childrenOf(shot, group).flatMap((m): Vector[] => {
     const at = placeAt(frame, m.id);
     return at ? [at] : [];
   });
   if (places.length < 2) return 'A way needs a group with two members or more: they are its places.';
-  const point = (i: number): Vector => {
-    if (i < 0) return minus(times(places[0], 2), places[1]);
-    if (i >= places.length) return minus(times(places[places.length - 1], 2), places[places.length - 2]);
-    return places[i];
-  };
-  const on = (u: number): Vector => {
-    const i = Math.min(places.length - 2, Math.floor(u));
-    return spline(point(i - 1), point(i), point(i + 1), point(i + 2), u - i);
-  };
-  const lengths = [0];
-  const count = STEPS * (places.length - 1);
-  for (let s = 1; s <= count; s++) lengths.push(lengths[s - 1] + apart(on((s - 1) / STEPS), on(s / STEPS)));
-  return (share) => {
-    const wanted = Math.min(1, Math.max(0, share)) * lengths[count];
-    let s = 1;
-    while (s < count && lengths[s] < wanted) s++;
-    const long = lengths[s] - lengths[s - 1];
-    return on((s - 1 + (long > 0 ? (wanted - lengths[s - 1]) / long : 0)) / STEPS);
-  };
-}
-
-function spline(a: Vector, b: Vector, c: Vector, d: Vector, t: number): Vector {
-  const knot = (p: Vector, q: Vector) => Math.max(1e-6, Math.sqrt(apart(p, q)));
-  const [t1, t2, t3] = [knot(a, b), knot(a, b) + knot(b, c), knot(a, b) + knot(b, c) + knot(c, d)];
-  const u = t1 + t * (t2 - t1);
-  const mix = (p: Vector, q: Vector, from: number, to: number) => between(p, q, (u - from) / (to - from));
-  const [ab, bc, cd] = [mix(a, b, 0, t1), mix(b, c, t1, t2), mix(c, d, t2, t3)];
-  return mix(mix(ab, bc, 0, t2), mix(bc, cd, t1, t3), t1, t2);
+  return wayThrough(places);
 }
