@@ -14,6 +14,7 @@ export * from './commands/layouts.ts';
 export * from './commands/materials.ts';
 export * from './commands/members.ts';
 export * from './commands/pieces.ts';
+export * from './commands/pivot.ts';
 export * from './commands/posing.ts';
 export * from './commands/retime.ts';
 export * from './commands/rigs.ts';

@@ -8,6 +8,7 @@ import type { AppCommand } from './command.ts';
 import { helping } from './helping.ts';
 import { keying } from './keying.ts';
 import { kitCommands } from './kits.ts';
+import { pivots } from './pivots.ts';
 import { posingCommands } from './posing.ts';
 import { retiming } from './retiming.ts';
 import { setCommands } from './sets.ts';
@@ -31,6 +32,7 @@ const all: AppCommand[] = [
   ...viewing,
   ...casting,
   ...turning,
+  ...pivots,
   ...posingCommands,
   ...clipCommands,
   ...shaping,

@@ -70,6 +70,7 @@ function Axes() {
   const axes = useTool((s) => s.axes);
   const locks = useTool((s) => s.locks);
   const snap = useTool((s) => s.snap);
+  const pivot = useTool((s) => s.pivot);
   if (tool === 'pick') return null;
   return (
     <span className="flex shrink-0 items-center gap-1">
@@ -104,6 +105,18 @@ function Axes() {
           {snapWords[snap]}
         </Button>
       </Hint>
+      {tool === 'move' ? (
+        <Hint text={commandOf('pivot.move').label} keys={shortcutOf('pivot.move')}>
+          <Button
+            look="pill"
+            className="h-6! px-2! text-sm"
+            aria-pressed={pivot}
+            onClick={() => commandOf('pivot.move').run()}
+          >
+            pivot
+          </Button>
+        </Hint>
+      ) : null}
       {tool === 'turn' ? <TurnTogether /> : null}
     </span>
   );

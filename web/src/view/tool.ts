@@ -18,6 +18,8 @@ export interface ToolState {
   readonly about: TurnAbout;
   /** What a hand goes to: nothing, steps of the ruled floor, or the ground and other things. */
   readonly snap: Snap;
+  /** Whether moving takes the pivot along and leaves the thing where it is. */
+  readonly pivot: boolean;
 }
 
 export const useTool = create<ToolState>(() => ({
@@ -26,4 +28,5 @@ export const useTool = create<ToolState>(() => ({
   locks: { x: false, y: false, z: false },
   about: 'own',
   snap: 'off',
+  pivot: false,
 }));

@@ -16,7 +16,7 @@ const hand = (s: Shot, id: string, tool: Tool): InHand => ({
   shot: s,
   frame: frameOf(s, 1),
   picked: [id],
-  tool: { tool, axes: 'world', about: 'own', snap: 'off', locks: { x: false, y: false, z: false } },
+  tool: { tool, axes: 'world', about: 'own', snap: 'off', pivot: false, locks: { x: false, y: false, z: false } },
 });
 
 /** An eye on +Z that looks down the axis, without perspective. */

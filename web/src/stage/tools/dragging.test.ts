@@ -19,7 +19,15 @@ const hand = (s: Shot, change: Partial<ToolState> = {}): InHand => ({
   shot: s,
   frame: frameOf(s, 1),
   picked: ['a'],
-  tool: { tool: 'move', axes: 'world', about: 'own', snap: 'off', locks: { x: false, y: false, z: false }, ...change },
+  tool: {
+    tool: 'move',
+    axes: 'world',
+    about: 'own',
+    snap: 'off',
+    pivot: false,
+    locks: { x: false, y: false, z: false },
+    ...change,
+  },
 });
 
 function stage(values: Record<string, number> = {}, parent: Record<string, number> = {}): Shot {

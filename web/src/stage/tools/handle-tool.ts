@@ -5,6 +5,7 @@ import type { Moment } from '../moment.ts';
 import type { Grip } from '../overlays/handles.ts';
 import { Drag } from './dragging.ts';
 import { handlePlace } from './handle-place.ts';
+import { pivotGrab } from './pivot-drag.ts';
 import { snappingOf } from './snapping.ts';
 import { frameHeld, type Grab, type Hands, type Pointer, type StageTool } from './tool.ts';
 
@@ -31,6 +32,7 @@ export const handleTool = (hands: Hands): StageTool => {
 export function dragOf({ preview }: Hands, grip: Grip, moment: Moment, pointer: Pointer): Grab {
   const frame = frameHeld(moment);
   const { camera } = pointer.pane;
+  if (moment.tool.pivot && grip.tool === 'move') return pivotGrab(preview, grip, moment, pointer, frame);
   const at = handlePlace(moment)?.position;
   const snapping = at ? snappingOf(moment.tool.snap, moment, camera, at) : null;
   const drag = new Drag(grip, moment, camera, pointer.caster.ray.clone(), snapping);
