@@ -252,3 +252,12 @@ test('hand on', async ({ page }) => {
   await toFrame(page, 0);
   await picture(page, 'hand-on');
 });
+
+test('rigging', async ({ page }) => {
+  await page.goto('/rigs/gull/1/build');
+  await expect(page.getByRole('heading', { name: 'Gull', level: 1 })).toBeVisible();
+  await page.getByRole('button', { name: 'all', exact: true }).click();
+  await page.getByRole('button', { name: 'chest trunk' }).click();
+  await toFrame(page, 0);
+  await picture(page, 'rigging');
+});
