@@ -187,7 +187,7 @@ test('posing', async ({ page }) => {
 
 test('rigs', async ({ page }) => {
   await page.goto('/rigs');
-  await expect(page.locator('article img')).toHaveCount(11, { timeout: 90_000 });
+  await expect(page.locator('article img')).toHaveCount(12, { timeout: 90_000 });
   await picture(page, 'rigs');
 });
 

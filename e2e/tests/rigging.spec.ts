@@ -124,3 +124,62 @@ test('a gull is built of half a dozen forms: made whole, given joints by pressin
   expect(place('handL')[1]).toBeCloseTo(0.477, 2);
   expect(place('handR')).toEqual([-place('handL')[0], place('handL')[1], place('handL')[2]]);
 });
+
+test('a body is shaped and painted with soft hands, a shape gets its dial; a draft outlives a reload, and is let go', async ({
+  page,
+}) => {
+  await page.goto('/rigs/gull/1/build');
+  await expect(page.getByRole('heading', { name: 'Gull', level: 1 })).toBeVisible();
+  const box = (await page.locator('canvas').boundingBox())!;
+  const middle = [box.x + box.width / 2, box.y + box.height / 2] as const;
+  const draw = async (dx: number, dy: number) => {
+    await page.mouse.move(...middle);
+    await page.mouse.down();
+    await page.mouse.move(middle[0] + dx / 2, middle[1] + dy / 2);
+    await page.mouse.move(middle[0] + dx, middle[1] + dy);
+    await page.mouse.up();
+  };
+  const undo = (did: string) => page.getByRole('button', { name: `Undo: ${did}` });
+  // From the front the belly is in the middle of the view.
+  await page.keyboard.press('1');
+  await page.keyboard.press('s');
+  await draw(0, 40);
+  await expect(undo('pull the body')).toBeVisible();
+  await press(page, 'size');
+  await draw(30, -10);
+  await expect(undo('size the body')).toBeVisible();
+
+  await press(page, 'new shape…');
+  await page.getByLabel('what its dial is called').fill('puffed');
+  await page.getByRole('button', { name: 'shape it' }).click();
+  const shapes = room(page).getByRole('list', { name: 'Shapes' });
+  await expect(shapes.getByRole('button', { name: 'puffed', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await draw(40, 0);
+  await pickJoint(page, 'chest trunk');
+  await page.keyboard.press('w');
+  await draw(20, 10);
+  await expect(undo('paint weights')).toBeVisible();
+
+  // Nothing of it is kept, and nothing is lost.
+  await expect(page.getByText('not kept yet')).toBeVisible();
+  await page.waitForFunction(
+    () =>
+      new Promise((there) => {
+        const asked = indexedDB.open('varrup-rigging');
+        asked.onsuccess = () => {
+          const all = asked.result.transaction('drafts').objectStore('drafts').getAll();
+          all.onsuccess = () => {
+            const [draft] = all.result as { build: { meshes: { targets: { vertices: number[] }[] }[] } }[];
+            asked.result.close();
+            there(draft?.build.meshes.some((m) => m.targets.some((t) => t.vertices.length > 0)) ?? false);
+          };
+        };
+      }),
+  );
+  await page.reload();
+  await expect(page.getByText('gone on from your draft')).toBeVisible();
+  await expect(shapes.getByRole('button', { name: 'puffed', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'start again' }).click();
+  await expect(shapes).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'keep as a new version…' })).toBeDisabled();
+});
