@@ -20,6 +20,11 @@ export function facesOf(member: Member): Face[] {
       const half = member.shape.size / 2;
       return boxFaces(half, -half, half, half);
     }
+    case 'plank':
+      // A bowed one is no face to stand on.
+      return member.shape.bow === 0
+        ? boxFaces(member.shape.length / 2, 0, member.shape.thickness, member.shape.width / 2)
+        : [];
     case 'cylinder':
       return [disc(member.shape.radius, member.shape.height)];
     case 'wedge': {

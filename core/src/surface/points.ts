@@ -1,6 +1,7 @@
 import type { Bounds } from '../document/kinds/index.ts';
 import { boundsOf, type Member } from '../document/member.ts';
 import type { Rigs } from '../rig/rigs.ts';
+import { formOf } from './mesh/index.ts';
 
 const ROUND = 48;
 
@@ -17,6 +18,10 @@ export function surfacePoints(member: Member, rigs: Rigs): Float64Array {
         ROUND,
         steps(12).map((s) => [member.shape.radius, s * member.shape.height]),
       );
+    case 'rope':
+    case 'plank':
+    case 'lettering':
+      return Float64Array.from(formOf(member, 'crowd').flatMap(({ mesh }) => [...mesh.positions]));
     case 'piece':
       return Float64Array.from(member.shape.positions);
     case 'tube':

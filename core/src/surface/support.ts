@@ -1,7 +1,7 @@
 import type { Member } from '../document/member.ts';
 import { boundsOf } from '../document/member.ts';
 import type { Rigs } from '../rig/rigs.ts';
-import { hasForm } from './mesh/index.ts';
+import { formOf, hasForm } from './mesh/index.ts';
 
 /**
  * How deep a form at rest reaches against a direction `(x, y, z)` of any length: the smallest `d · p` over its points `p`,
@@ -45,6 +45,18 @@ export function lowestOf(member: Member, rigs: Rigs): Lowest {
       return (x, y, z) =>
         Math.min(-half * Math.abs(x), y * spring - (y > 0 ? half * Math.abs(x) : half * Math.sqrt(x * x + y * y))) -
         (depth / 2) * Math.abs(z);
+    }
+    // Forms whose sides are all there are to them.
+    case 'rope':
+    case 'plank':
+    case 'lettering': {
+      const points = formOf(member, 'crowd').flatMap(({ mesh }) => [...mesh.positions]);
+      return (x, y, z) => {
+        let least = Number.POSITIVE_INFINITY;
+        for (let i = 0; i < points.length; i += 3)
+          least = Math.min(least, x * points[i] + y * points[i + 1] + z * points[i + 2]);
+        return least;
+      };
     }
     case 'piece': {
       const { positions: p } = member.shape;

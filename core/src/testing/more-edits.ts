@@ -93,6 +93,8 @@ const members: readonly Throw[] = [
       group: edit.newMember(s, { kind: 'group', id: `g${d.what}-${s.members.size}` }),
       frame: d.frame,
     }),
+  (s, d) =>
+    edit.perform(s, edit.setPivots, { pivots: { [body(s, d)]: [d.value / 50, d.other / 10, 0.2] }, frame: d.frame }),
   (s, d) => {
     const member = s.members.values().find((m) => m.kind === 'ball' || m.kind === 'box');
     const shape = member?.kind === 'ball' ? { radius: 0.1 + d.other / 10 } : { width: 0.1 + d.other / 10 };
@@ -274,8 +276,13 @@ const cuts: readonly Throw[] = [
       cut: { id: `cut${d.what}`, frame: Math.round(d.frame), camera: pick(cameras, d.other).id },
     });
   },
-  (s, d) =>
-    s.cuts.size === 0 ? null : edit.perform(s, edit.moveCut, { id: pick(s.cuts.keys(), d.what), frame: d.frame }),
+  (s, d) => {
+    const [camera] = s.members.values().filter((m) => m.kind === 'camera');
+    if (!camera) return null;
+    return s.cuts.size === 0
+      ? edit.perform(s, edit.putCut, { cut: { id: 'cut0', frame: 5, camera: camera.id } })
+      : edit.perform(s, edit.moveCut, { id: pick(s.cuts.keys(), d.what), frame: d.frame + d.other + 1 });
+  },
   (s, d) => edit.perform(s, edit.removeCuts, { ids: s.cuts.keys().slice(0, 1 + (d.what % 2)) }),
 ];
 

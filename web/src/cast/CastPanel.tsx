@@ -43,9 +43,12 @@ import {
   Pill,
   Plus,
   Puzzle,
+  RectangleHorizontal,
+  Spline,
   Square,
   Torus,
   Triangle,
+  Type,
 } from 'lucide-react';
 import { type ComponentType, type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { bringIn, toggleVisible } from '../commands/casting.ts';
@@ -77,6 +80,9 @@ const icons: Record<Member['kind'], ComponentType<{ size?: number }>> = {
   tube: Donut,
   ring: Torus,
   arch: Omega,
+  plank: RectangleHorizontal,
+  rope: Spline,
+  lettering: Type,
   wedge: Triangle,
   steps: Stairs,
   plane: Square,

@@ -2,8 +2,8 @@ import { type Member, reshapeMember } from '@varrup/core';
 import { useShot } from '../shot/shot-store.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 
-const MOST: Record<string, number> = { count: 200 };
-const LEAST: Record<string, number> = { count: 1, rounding: 0 };
+const MOST: Record<string, number> = { count: 200, weight: 0.3, bow: 100, drop: 1_000, sag: 1_000 };
+const LEAST: Record<string, number> = { count: 1, rounding: 0, sag: 0, bow: -100, drop: -1_000, weight: 0.02 };
 
 /** The numbers that make a member's form. They are set for the whole shot, not keyed. */
 export function FormFields({ member, disabled }: { member: Member; disabled: boolean }) {
@@ -12,7 +12,10 @@ export function FormFields({ member, disabled }: { member: Member; disabled: boo
   const entries = Object.entries(member.shape).filter(
     (entry): entry is [string, number | string | null] =>
       !['light', 'sky'].includes(member.kind) &&
-      (typeof entry[1] === 'number' || entry[1] === null || (typeof entry[1] === 'string' && entry[1].startsWith('#'))),
+      (typeof entry[1] === 'number' ||
+        entry[1] === null ||
+        entry[0] === 'text' ||
+        (typeof entry[1] === 'string' && entry[1].startsWith('#'))),
   );
   if (entries.length === 0) return null;
   const set = (name: string, value: number | string | null) =>
@@ -24,6 +27,8 @@ export function FormFields({ member, disabled }: { member: Member; disabled: boo
         {entries.map(([name, value]) =>
           typeof value === 'number' ? (
             <FormNumber key={name} name={name} value={value} disabled={disabled} onChange={(v) => set(name, v)} />
+          ) : name === 'text' ? (
+            <FormText key={name} value={String(value)} disabled={disabled} onChange={(v) => set(name, v)} />
           ) : (
             <FormColour key={name} name={name} value={value} onChange={(v) => set(name, v)} />
           ),
@@ -51,7 +56,7 @@ function FormNumber({
       <NumberField
         label={name}
         value={value}
-        unit={whole ? '' : 'm'}
+        unit={whole || name === 'weight' ? '' : 'm'}
         step={whole ? 1 : 0.01}
         digits={whole ? 0 : 3}
         min={LEAST[name] ?? 0.001}
@@ -98,6 +103,30 @@ function FormColour({
           />
         )}
       </label>
+      <span />
+    </>
+  );
+}
+
+/** What a lettering says. */
+function FormText({ value, disabled, onChange }: { value: string; disabled: boolean; onChange: (v: string) => void }) {
+  return (
+    <>
+      <span className="text-graphite">text</span>
+      <input
+        key={value}
+        aria-label="text"
+        defaultValue={value}
+        maxLength={60}
+        disabled={disabled}
+        onBlur={(event) => {
+          const text = event.target.value;
+          if (text === '') event.target.value = value;
+          else if (text !== value) onChange(text);
+        }}
+        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        className="h-6 min-w-0 rounded-md border border-rule bg-paper px-1"
+      />
       <span />
     </>
   );

@@ -8,11 +8,14 @@ import { cone } from './cone.ts';
 import { control } from './control.ts';
 import { cylinder } from './cylinder.ts';
 import { group } from './group.ts';
+import { lettering } from './lettering.ts';
 import { light } from './light.ts';
 import { piece } from './piece.ts';
 import { plane } from './plane.ts';
+import { plank } from './plank.ts';
 import { rig } from './rig.ts';
 import { ring } from './ring.ts';
+import { rope } from './rope.ts';
 import { sky } from './sky.ts';
 import { steps } from './steps.ts';
 import { tube } from './tube.ts';
@@ -28,6 +31,9 @@ export const kinds = {
   tube,
   ring,
   arch,
+  plank,
+  rope,
+  lettering,
   wedge,
   steps,
   plane,

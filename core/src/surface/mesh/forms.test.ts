@@ -116,6 +116,28 @@ const solids = [
       return c * ((Math.PI * (outer ** 2 - inner ** 2)) / 2 + 2 * (outer - inner) * spring);
     },
   },
+  {
+    name: 'plank',
+    part: (a: number, b: number, c: number) =>
+      body('plank', { length: a, width: b, thickness: c / 10, bow: b / 9, rounding: c / 60 }),
+    holds: (a: number, b: number, c: number) => a * (b * (c / 10) - 2 * Math.min(c / 60, b / 2.2) ** 2),
+  },
+  {
+    name: 'rope',
+    part: (a: number, b: number) => body('rope', { span: a, drop: a / 3, sag: a / 4, thickness: Math.min(a, b) / 40 }),
+    // Round but for the grooves between its strands, which take an eighth of it.
+    holds(a: number, b: number) {
+      let long = 0;
+      for (let i = 0; i < 400; i++) long += Math.hypot(a, -a / 3 - a * (1 - (2 * (i + 0.5)) / 400)) / 400;
+      return 0.867 * Math.PI * (Math.min(a, b) / 40) ** 2 * long;
+    },
+  },
+  {
+    name: 'lettering',
+    part: (a: number, b: number) => body('lettering', { text: 'H', height: a, depth: b, weight: 0.1 }),
+    // Two uprights and a bar, which lies over both.
+    holds: (a: number, b: number) => (2 * a + (4 * a) / 6 + 0.1 * a) * 0.1 * a * b,
+  },
   { name: 'block', part: (a: number) => body('block', { size: a, picture: [] }), holds: (a: number) => a ** 3 },
 ];
 
@@ -152,8 +174,11 @@ describe('the form of a', () => {
       tube: { radius: 0.7, wall: 0.2, height: 0.4 },
       ring: { radius: 0.7, thickness: 0.175 },
       arch: { width: 0.7, height: 0.4, depth: 1.1, wall: 0.1 },
+      plank: { length: 0.7, width: 0.4, thickness: 0.11, bow: 0.4 / 9, rounding: 1.1 / 60 },
+      rope: { span: 0.7, drop: 0.7 / 3, sag: 0.7 / 4, thickness: 0.001 },
+      lettering: { text: 'H', height: 0.7, depth: 0.4, weight: 0.1 },
     };
-    const { positions } = part(0.7, 0.4, 1.1).mesh;
+    const { positions } = part(0.7, name === 'rope' ? 0.04 : 0.4, 1.1).mesh;
     const member = newMember(shot, { kind, shape: shapes[kind] });
     boundsOf(member, Rigs.none).forEach((bound, i) => {
       const of = positions.filter((_, p) => p % 3 === i % 3);

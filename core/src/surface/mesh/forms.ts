@@ -1,10 +1,13 @@
 import type { KindName } from '../../document/kinds/index.ts';
 import type { Member, ShapeOf } from '../../document/member.ts';
+import { letteringMesh } from './lettering.ts';
 import type { Mesh } from './mesh.ts';
 import { mosaic } from './mosaic.ts';
+import { plankMesh } from './plank.ts';
 import { prism } from './prism.ts';
 import { projected } from './projected.ts';
 import { type Ring, revolve, sphere, turned } from './revolve.ts';
+import { ropeMesh } from './rope.ts';
 import { roundedBox } from './rounded-box.ts';
 
 /** One piece of a form: a mesh and what it is painted with. */
@@ -126,6 +129,9 @@ const builders: { readonly [K in KindName]: (shape: ShapeOf<K>, detail: Detail) 
     const near: [number, number][] = spring > 0 ? [[inner, 0]] : [];
     return [own(prism([...feet, ...bend(outer), ...far, ...bend(inner).reverse(), ...near], depth))];
   },
+  plank: (shape) => [own(plankMesh(shape))],
+  rope: (shape, detail) => [own(ropeMesh(shape, ROUND[detail]))],
+  lettering: (shape) => [own(letteringMesh(shape))],
   wedge: ({ width, height, depth }) => [
     own(
       prism(

@@ -2,6 +2,7 @@ import type { Member } from '../../document/member.ts';
 import { Refused } from '../../schema/refused.ts';
 import { bevel, formOf } from '../mesh/forms.ts';
 import type { Mesh } from '../mesh/mesh.ts';
+import { bendsOf, bowAt, endOf } from '../mesh/plank.ts';
 import { type Convex, cut, type Face, squareTo } from './convex.ts';
 
 /** How finely round things are when they are broken. */
@@ -46,6 +47,20 @@ export function convexParts(member: Member): Convex[] {
       });
       return [...legs, ...bends];
     }
+    case 'plank': {
+      const { shape } = member;
+      const end = endOf(shape);
+      const stations = bendsOf(shape);
+      return stations.slice(1).map((to, i) => {
+        const from = stations[i];
+        const ends = [i === 0 ? 'outside' : 'seam', i === stations.length - 2 ? 'outside' : 'seam'] as const;
+        return board(end, [from, to], [bowAt(shape, from), bowAt(shape, to)], ends);
+      });
+    }
+    case 'lettering':
+      throw new Refused('Letters are strokes that lie over each other: they have no pieces.');
+    case 'rope':
+      throw new Refused('A rope bends and does not break.');
     case 'plane':
       throw new Refused('A plane has no inside: it cannot be broken.');
     case 'block': {
@@ -113,6 +128,27 @@ function face(is: Face['is'], corners: readonly Corner[], normals?: readonly Cor
   const length = Math.hypot(...n) || 1;
   const flat = n.map((x) => x / length);
   return { corners: corners.flat(), normals: normals ? normals.flat() : corners.flatMap(() => flat), is };
+}
+
+/** A straight piece of a board between two places along X. @param end its outline, against the clock seen from +X */
+function board(
+  end: readonly (readonly [z: number, y: number])[],
+  [from, to]: readonly [number, number],
+  [low, high]: readonly [number, number],
+  [first, last]: readonly [End, End],
+): Convex {
+  const near = end.map(([z, y]): Corner => [from, y + low, z]);
+  const far = end.map(([z, y]): Corner => [to, y + high, z]);
+  return {
+    faces: [
+      face(first, [...near].reverse()),
+      face(last, far),
+      ...end.map((_, i) => {
+        const j = (i + 1) % end.length;
+        return face('outside', [near[i], near[j], far[j], far[i]]);
+      }),
+    ],
+  };
 }
 
 type End = 'outside' | 'seam';

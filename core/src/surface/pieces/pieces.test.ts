@@ -23,6 +23,7 @@ const forms = [
   'tube',
   'ring',
   'arch',
+  'plank',
 ] as const;
 const memberOf = (kind: (typeof forms)[number]) => newMember(emptyShot('s', 'S'), { kind, id: 'w' });
 
