@@ -30,5 +30,6 @@ export * from './edit.ts';
 export * from './history.ts';
 export * from './meeting.ts';
 export * from './patch.ts';
+export { putDown } from './put-down.ts';
 export * from './retiming.ts';
 export * from './weighing.ts';

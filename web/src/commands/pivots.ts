@@ -1,19 +1,23 @@
 import {
+  changeChannels,
   inOwnSpace,
   inWorld,
   jointBetween,
   placeInBox,
+  putDown,
   type Shot,
   setPivots,
   topmost,
   type Vector,
 } from '@varrup/core';
+import { toast } from 'sonner';
+import { useAutoKey } from '../view/auto-key.ts';
 import { live } from '../view/live.ts';
 import { useTool } from '../view/tool.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasSelection, pickedNow, run, shotNow, withShot } from './now.ts';
 
-/** Putting pivots on places, with the thing left where it is. */
+/** Putting pivots on places with the thing left where it is, and things on what lies below them. */
 
 type Frame = NonNullable<typeof live.now>;
 
@@ -45,7 +49,29 @@ const inBox: readonly (readonly [id: string, words: string, share: Vector])[] = 
 
 const two = () => hasSelection() && pickedNow().length > 1 && shotNow() !== null;
 
+/** Puts all that is picked down on what lies below it. */
+const down = (square: boolean) =>
+  withShot((shot) => {
+    const values = Object.assign({}, ...topmost(shot, pickedNow()).map((id) => putDown(shot, id, frameNow(), square)));
+    if (Object.keys(values).length === 0) toast('What is picked has no form that could stand on anything.');
+    else run(changeChannels, { frame: frameNow(), values, autoKey: useAutoKey.getState().mode });
+  });
+
 export const pivots: AppCommand[] = [
+  {
+    id: 'cast.down',
+    label: 'Put down on what lies below, square on it',
+    group: 'Cast',
+    run: down(true),
+    enabled: hasSelection,
+  },
+  {
+    id: 'cast.lower',
+    label: 'Put down on what lies below, as it is turned',
+    group: 'Cast',
+    run: down(false),
+    enabled: hasSelection,
+  },
   {
     id: 'pivot.move',
     label: 'Move the pivot and leave the thing: to corners, edges, faces and middles; Ctrl holds that off',
