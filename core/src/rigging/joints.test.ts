@@ -5,7 +5,17 @@ import { WHOLE_WEIGHT } from '../rig/definition.ts';
 import { parseRig } from '../rig/problems.ts';
 import { type Build, buildOf, jointOf, twinsOf } from './build.ts';
 import { dressed } from './dressed.ts';
-import { addJoint, evenOut, hangJoint, meantPlace, moveJoint, removeJoint, renameJoint, setJoint } from './joints.ts';
+import {
+  addJoint,
+  evenOut,
+  hangJoint,
+  meantPlace,
+  moveJoint,
+  paintPart,
+  removeJoint,
+  renameJoint,
+  setJoint,
+} from './joints.ts';
 import { outfitted } from './outfit.ts';
 import { hose, line } from './testing/bodies.ts';
 import { weighed } from './weights.ts';
@@ -172,5 +182,16 @@ describe('a rig that is built', () => {
     if (!parsed.ok) throw new Error(JSON.stringify(parsed.problems));
     expect(parsed.value.controls.map((c) => c.id)).toEqual(expect.arrayContaining(['body', 'hips', 'footL', 'kneeR']));
     expect(() => outfitted(withLimbs(), 'quadruped')).toThrow('A quadruped needs two pairs of legs');
+  });
+});
+
+describe('a part of the body', () => {
+  it('gets another colour and keeps what it is made of, or a finish in place of that', () => {
+    const material = { roughness: 0.2, metalness: 1, bothSides: true };
+    const made: Build = { ...body, meshes: [{ ...body.meshes[0], material }] };
+    expect(paintPart(made, 'body', { colour: '#112233' }).meshes[0]).toMatchObject({ colour: '#112233', material });
+    const tin = paintPart(made, 'body', { finish: 'tin' }).meshes[0];
+    expect(tin.finish).toBe('tin');
+    expect(tin.material).toBeUndefined();
   });
 });

@@ -237,6 +237,16 @@ export function inOrder(joints: readonly BuildJoint[]): BuildJoint[] {
   return out;
 }
 
+/** Gives a part of the body another colour or finish; a finish takes the place of what it was made of, a picture on it too. */
+export function paintPart(build: Build, id: string, paint: Partial<Pick<RigMesh, 'colour' | 'finish'>>): Build {
+  const paintOne = (mesh: RigMesh): RigMesh => {
+    if (paint.finish === undefined) return { ...mesh, ...paint };
+    const { material: _, ...plain } = mesh;
+    return { ...plain, ...paint };
+  };
+  return { ...build, meshes: build.meshes.map((mesh) => (mesh.id === id ? paintOne(mesh) : mesh)) };
+}
+
 /** Hangs a whole mesh on one joint. */
 export function stiffen(build: Build, mesh: string, joint: string): Build {
   jointOf(build, joint);

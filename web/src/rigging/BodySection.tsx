@@ -3,6 +3,9 @@ import {
   boxOf,
   centred,
   evenOut,
+  finishes,
+  paintPart,
+  type RigMesh,
   sized,
   stiffen,
   stiffened,
@@ -11,6 +14,7 @@ import {
   turnedUp,
   withoutJoints,
 } from '@varrup/core';
+import { useState } from 'react';
 import { Button } from '../ui/Button.tsx';
 import { Row } from '../ui/Choice.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -129,10 +133,31 @@ export function BodySection({ build }: { build: Build }) {
         <ul className="mt-1 max-h-48 overflow-y-auto">
           {build.meshes.map((mesh) => (
             <li key={mesh.id} className="flex h-6 items-center gap-1.5">
-              <span className="size-2.5 shrink-0 rounded-full border border-rule" style={{ background: mesh.colour }} />
+              <PartColour mesh={mesh} />
               <span className="min-w-0 grow truncate" title={mesh.id}>
                 {mesh.id}
               </span>
+              <select
+                aria-label={`${mesh.id} is of`}
+                title="What it is made of"
+                value={mesh.material ? '' : mesh.finish}
+                onChange={(event) => {
+                  const finish = event.target.value as RigMesh['finish'];
+                  change('give a part a finish', (b) => paintPart(b, mesh.id, { finish }));
+                }}
+                className="h-6 w-15 rounded-md border border-rule bg-paper px-1"
+              >
+                {mesh.material ? (
+                  <option value="" disabled>
+                    its own
+                  </option>
+                ) : null}
+                {finishes.map((finish) => (
+                  <option key={finish} value={finish}>
+                    {finish}
+                  </option>
+                ))}
+              </select>
               <select
                 aria-label={`${mesh.id} hangs on`}
                 value={mesh.skin.kind === 'rigid' ? mesh.skin.joint : ''}
@@ -141,7 +166,7 @@ export function BodySection({ build }: { build: Build }) {
                   if (joint === '') void weigh([mesh.id]);
                   else change('hang a part', (b) => stiffen(b, mesh.id, joint));
                 }}
-                className="h-6 w-28 rounded-md border border-rule bg-paper px-1"
+                className="h-6 w-22 rounded-md border border-rule bg-paper px-1"
               >
                 <option value="">soft</option>
                 {noJoints ? <option value="none">nothing yet</option> : null}
@@ -159,5 +184,24 @@ export function BodySection({ build }: { build: Build }) {
         <p className="text-sm text-graphite">Pick a joint to see its weights.</p>
       ) : null}
     </Section>
+  );
+}
+
+/** The colour of a part: picked with the system's own chooser, one step when it is done. */
+function PartColour({ mesh }: { mesh: RigMesh }) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  return (
+    <input
+      type="color"
+      aria-label={`colour of ${mesh.id}`}
+      value={chosen ?? mesh.colour}
+      onChange={(event) => setChosen(event.target.value)}
+      onBlur={() => {
+        if (chosen !== null && chosen !== mesh.colour)
+          change('give a part a colour', (b) => paintPart(b, mesh.id, { colour: chosen }));
+        setChosen(null);
+      }}
+      className="h-4 w-5 shrink-0 rounded border border-rule bg-transparent p-0"
+    />
   );
 }
