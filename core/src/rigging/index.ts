@@ -8,6 +8,7 @@ export * from './painting.ts';
 export * from './remarks.ts';
 export * from './shaping.ts';
 export * from './shell.ts';
+export { squared } from './squared.ts';
 export * from './standing.ts';
 export * from './stiff.ts';
 export * from './stretches.ts';

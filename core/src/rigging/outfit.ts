@@ -4,6 +4,7 @@ import { Refused } from '../schema/refused.ts';
 import { type Build, type BuildJoint, carriedBy, heights, jointOf, twinsOf } from './build.ts';
 import { evenOut, inOrder, renamed } from './joints.ts';
 import { Names } from './names.ts';
+import { squared } from './squared.ts';
 
 export const outfits = ['biped', 'quadruped'] as const;
 export type Outfit = (typeof outfits)[number];
@@ -33,6 +34,12 @@ export function outfitted(build: Build, outfit: Outfit): Build {
   const height = top - ground;
   const even = evenOut(build, EVEN * height);
   const limbs = limbsOf(even);
+  if (limbs.length === 0) {
+    // It may stand askew: put square first, it has sides.
+    const square = evenOut(squared(build), EVEN * height);
+    const there = limbsOf(square);
+    if (there.length > 0) return outfitted(square, outfit);
+  }
   const standing = limbs.filter((limb) => limb.low - ground < STANDS * height);
   const wanted = outfit === 'biped' ? 1 : 2;
   if (standing.length < wanted) {

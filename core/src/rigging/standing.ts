@@ -12,6 +12,13 @@ export const turnedLeft = (build: Build): Build => {
   return placed(build, ([x, y, z]) => [z, y, -x || 0], turn);
 };
 
+/** Turns a body about the upright by an angle, radians, and moves it then. */
+export function turnedBy(build: Build, yaw: number, by: Vector): Build {
+  const [c, s] = [Math.cos(yaw), Math.sin(yaw)];
+  const map = ([x, y, z]: Vector): Vector => [c * x + s * z + by[0], y + by[1], c * z - s * x + by[2]];
+  return placed(build, map, [0, Math.sin(yaw / 2), 0, Math.cos(yaw / 2)]);
+}
+
 /** Lays a body that lies on its back up on its feet, by a quarter about x. */
 export const turnedUp = (build: Build): Build => {
   const turn: [number, number, number, number] = [-Math.SQRT1_2, 0, 0, Math.SQRT1_2];

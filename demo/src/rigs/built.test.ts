@@ -16,6 +16,7 @@ import {
   Rigs,
   renamed,
   stretches,
+  turnedBy,
   weighed,
 } from '@varrup/core';
 import { describe, expect, it } from 'vitest';
@@ -82,6 +83,26 @@ describe('a skeleton without names', () => {
     expect(anatomy.arms).toHaveLength(2);
     expect(rig.joints.map((j) => j.id)).toEqual(expect.arrayContaining(['thighL', 'shinR', 'handL', 'chest', 'head']));
     expect(faultsOfWalk(rig)).toEqual([]);
+  });
+});
+
+describe('a body that stands askew', () => {
+  it.each([
+    ['goat', 1.13, 'quadruped'],
+    ['goat', -2.7, 'quadruped'],
+    ['porter', 2.4, 'biped'],
+  ] as const)('is put square, its face to the front, and dressed all the same (%s by %s)', (id, yaw, outfit) => {
+    const rig = id === 'goat' ? goat() : porter();
+    const straight = outfitted(buildOf(rig), outfit);
+    const askew = turnedBy(buildOf(rig), yaw, [3.2, 0.7, -1.4]);
+    const square = outfitted(askew, outfit);
+    expect(square.parts).toEqual(straight.parts);
+    const at = new Map(straight.joints.map((j) => [j.id, j.place]));
+    const shift = square.joints[0].place[2] - at.get(square.joints[0].id)![2];
+    for (const { id: joint, place } of square.joints) {
+      const [x, y, z] = at.get(joint)!;
+      expect(Math.hypot(place[0] - x, place[1] - y, place[2] - z - shift)).toBeLessThan(0.004);
+    }
   });
 });
 

@@ -7,6 +7,7 @@ import {
   paintPart,
   type RigMesh,
   sized,
+  squared,
   stiffen,
   stiffened,
   stood,
@@ -48,6 +49,11 @@ export function BodySection({ build }: { build: Build }) {
         />
       </Row>
       <div className="flex flex-wrap gap-1">
+        <Hint text="Face it to the front, in the middle and on the floor, by what it has on both sides">
+          <Button look="pill" onClick={() => change('put it square', squared)}>
+            square
+          </Button>
+        </Hint>
         <Hint text="Turn it to its left by a quarter, until it faces the front">
           <Button look="pill" onClick={() => change('turn the body', turnedLeft)}>
             turn
