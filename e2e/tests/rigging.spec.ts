@@ -80,6 +80,17 @@ test('a gull is built of half a dozen forms: made whole, given joints by pressin
   await press(page, 'whole of a half');
   const eye = await eyeOn(page, [-0.825, 0, -0.48], [0.825, 0.725, 0.59]);
   await page.keyboard.press('f');
+  // A little more of a breast.
+  await page.keyboard.press('s');
+  await page.keyboard.press('1');
+  const breast = [eye.box.x + eye.box.width / 2, eye.box.y + eye.box.height / 2 - 20] as const;
+  await page.mouse.move(...breast);
+  await page.mouse.down();
+  await page.mouse.move(breast[0], breast[1] + 12);
+  await page.mouse.move(breast[0], breast[1] + 24);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Undo: pull the body' })).toBeVisible();
+  await page.keyboard.press('j');
   // A press beside the body is refused, and nothing changes.
   await pressAt(page, eye, 'side', [0, 0.66, -0.3]);
   await expect(page.getByText('There is no body here')).toBeVisible();

@@ -49,6 +49,8 @@ export class BuildScene {
   #meshes: readonly RigMesh[] = [];
   #shown: Shown | null = null;
   #asked = 0;
+  /** The middle of what was brought into view last. */
+  #brought: readonly number[] = [0, 0, 0];
   #size = { width: 1, height: 1 };
 
   constructor(canvas: HTMLCanvasElement) {
@@ -107,8 +109,15 @@ export class BuildScene {
       material.opacity = glass ? GLASS : 1;
     }
     this.#drawJoints(shown);
-    if (!before) this.bring();
+    // What was put elsewhere altogether is looked for there.
+    if (!before || this.#isElsewhere(build)) this.bring();
     this.ask();
+  }
+
+  #isElsewhere(build: Build): boolean {
+    const { min, max } = boxOf(build);
+    const far = Math.hypot(...[0, 1, 2].map((c) => (min[c] + max[c]) / 2 - this.#brought[c]));
+    return far > 0.35 * Math.hypot(...[0, 1, 2].map((c) => max[c] - min[c]));
   }
 
   /** Brings all of it into view. */
@@ -117,6 +126,7 @@ export class BuildScene {
     if (!build) return;
     const { min, max } = boxOf(build);
     const box = new THREE.Box3(new THREE.Vector3(...min), new THREE.Vector3(...max));
+    this.#brought = box.getCenter(new THREE.Vector3()).toArray();
     this.eye.put([2.4, 1.5, 3.6], [0, 0, 0]);
     this.eye.bring(box);
     const sphere = box.getBoundingSphere(new THREE.Sphere());
