@@ -4,6 +4,7 @@ export { writeArchive } from './archive/write.ts';
 export { type Baked, bake, type StandIn } from './bake/bake.ts';
 export { byMaterial } from './bake/bodies.ts';
 export { type Choices, ChoicesSchema, layings, travels, usualChoices } from './bake/choices.ts';
+export { patternPicture } from './bake/pattern-picture.ts';
 export type { LeftOut } from './bake/plan.ts';
 export * from './bvh/capture.ts';
 export { type CapturedMotion, capturesOf } from './bvh/of-rig.ts';

@@ -1,4 +1,5 @@
 export * from './build.ts';
+export * from './covered.ts';
 export { dressed } from './dressed.ts';
 export * from './give.ts';
 export * from './halves.ts';

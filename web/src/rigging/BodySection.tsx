@@ -10,6 +10,7 @@ import {
   squared,
   stiffen,
   stiffened,
+  stockMaterials,
   stood,
   turnedLeft,
   turnedUp,
@@ -21,6 +22,7 @@ import { Row } from '../ui/Choice.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { change, stopWeighing, useBuilding, weigh } from './build-store.ts';
+import { makePartOf } from './part-material.ts';
 import { Section } from './Section.tsx';
 
 /** A body of more parts than this is a stand-in of boxes or a machine, as a rule. */
@@ -148,8 +150,12 @@ export function BodySection({ build }: { build: Build }) {
                 title="What it is made of"
                 value={mesh.material ? '' : mesh.finish}
                 onChange={(event) => {
-                  const finish = event.target.value as RigMesh['finish'];
-                  change('give a part a finish', (b) => paintPart(b, mesh.id, { finish }));
+                  const stock = stockMaterials.find((s) => s.name === event.target.value);
+                  if (stock) void makePartOf(mesh.id, stock);
+                  else {
+                    const finish = event.target.value as RigMesh['finish'];
+                    change('give a part a finish', (b) => paintPart(b, mesh.id, { finish }));
+                  }
                 }}
                 className="h-6 w-15 rounded-md border border-rule bg-paper px-1"
               >
@@ -163,6 +169,13 @@ export function BodySection({ build }: { build: Build }) {
                     {finish}
                   </option>
                 ))}
+                <optgroup label="as in the house">
+                  {stockMaterials.map(({ name }) => (
+                    <option key={name} value={name}>
+                      {name}
+                    </option>
+                  ))}
+                </optgroup>
               </select>
               <select
                 aria-label={`${mesh.id} hangs on`}

@@ -7,16 +7,19 @@ import {
   frameOf,
   MESH_UNIT,
   newRigMembers,
+  PICTURE_UNIT,
   type PoseValues,
   posed,
   type Rig,
   type RigMesh,
   Rigs,
   sideOfPlace,
+  surfaceOf,
   type Vector,
   WHOLE_WEIGHT,
 } from '@varrup/core';
 import * as THREE from 'three';
+import { textureOf } from '../media/textures.ts';
 import { ShotPicture } from '../stage/picture/picture.ts';
 import { FreeEye } from '../stage/views/free-eye.ts';
 import { colour, themeNow } from '../ui/theme.ts';
@@ -104,6 +107,10 @@ export class BuildScene {
     for (const mesh of this.#body.children as THREE.Mesh[]) {
       const material = mesh.material as THREE.MeshStandardMaterial;
       const glass = shown.glass && shown.tints === 'none';
+      const media = build.meshes[this.#body.children.indexOf(mesh)].material?.picture?.media;
+      const map = media && shown.tints === 'none' ? textureOf(media) : null;
+      if (material.map !== map) material.needsUpdate = true;
+      material.map = map;
       if (material.transparent !== glass) material.needsUpdate = true;
       material.transparent = glass;
       material.opacity = glass ? GLASS : 1;
@@ -135,8 +142,12 @@ export class BuildScene {
   }
 
   #makeBody({ meshes }: Build): void {
-    const known = new Map(this.#meshes.map((mesh, m) => [mesh.positions, this.#body.children[m] as THREE.Mesh]));
-    const next = meshes.map((mesh) => known.get(mesh.positions) ?? drawn(mesh));
+    const before = this.#meshes.map((mesh, m) => ({ mesh, drawn: this.#body.children[m] as THREE.Mesh }));
+    const next = meshes.map(
+      (mesh) =>
+        before.find((b) => b.mesh.positions === mesh.positions && b.mesh.material === mesh.material)?.drawn ??
+        drawn(mesh),
+    );
     for (const old of [...this.#body.children] as THREE.Mesh[]) {
       this.#body.remove(old);
       if (!next.includes(old)) old.geometry.dispose();
@@ -290,8 +301,14 @@ function drawn(mesh: RigMesh): THREE.Mesh {
   geometry.setAttribute('color', new THREE.BufferAttribute(new Float32Array(positions.length), 3));
   geometry.setIndex(mesh.triangles as number[]);
   geometry.computeVertexNormals();
-  const material = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.85 });
-  if (mesh.material?.bothSides) material.side = THREE.DoubleSide;
+  const places = mesh.material?.picture?.places;
+  if (places) {
+    const uv = Float32Array.from(places, (v) => v * PICTURE_UNIT);
+    geometry.setAttribute('uv', new THREE.BufferAttribute(uv, 2));
+  }
+  const { roughness, metalness, bothSides } = surfaceOf(mesh);
+  const material = new THREE.MeshStandardMaterial({ vertexColors: true, roughness, metalness });
+  if (bothSides) material.side = THREE.DoubleSide;
   const out = new THREE.Mesh(geometry, material);
   out.castShadow = out.receiveShadow = true;
   return out;

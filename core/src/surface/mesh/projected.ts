@@ -1,18 +1,27 @@
 import type { Mesh } from './mesh.ts';
 
+/** Which vertices a mesh has that is projected from three sides: each of the old ones once for each side that its triangles look to. */
+export interface FromSides {
+  /** The old vertex of each new one. */
+  readonly from: readonly number[];
+  readonly triangles: Uint32Array;
+  /** Two numbers a new vertex. */
+  readonly places: Float32Array;
+}
+
 /**
- * A mesh with places on a picture, projected from three sides: each triangle from the side it looks to most, so that nothing is unwrapped and
- * nothing is stretched by more than the root of three. Where sides meet vertices are there twice.
+ * Projects a mesh from three sides: each triangle from the side it looks to most, so that nothing is unwrapped and nothing is stretched by more
+ * than the root of three. Where sides meet vertices are there twice.
  * @param middle where the mesh was in the whole it is a piece of
  * @param scale how many metres the picture is wide @param aspect how many times as high as wide it is
  */
-export function projected(
-  mesh: Mesh,
+export function fromSides(
+  positions: ArrayLike<number>,
+  triangles: ArrayLike<number>,
   scale: number,
   aspect: number,
   middle: readonly [number, number, number] = [0, 0, 0],
-): Mesh & { readonly places: Float32Array } {
-  const { positions, normals, triangles, colours } = mesh;
+): FromSides {
   const known = new Map<number, number>();
   const from: number[] = [];
   const sides: number[] = [];
@@ -31,6 +40,24 @@ export function projected(
       out[t + c] = there;
     }
   }
+  const places = new Float32Array(from.length * 2);
+  from.forEach((v, i) => {
+    const { across, acrossSign, down, downSign } = views[sides[i]];
+    places[i * 2] = (acrossSign * (positions[v * 3 + across] + middle[across])) / scale;
+    places[i * 2 + 1] = (downSign * (positions[v * 3 + down] + middle[down])) / (scale * aspect);
+  });
+  return { from, triangles: out, places };
+}
+
+/** A mesh with places on a picture, projected from three sides. */
+export function projected(
+  mesh: Mesh,
+  scale: number,
+  aspect: number,
+  middle: readonly [number, number, number] = [0, 0, 0],
+): Mesh & { readonly places: Float32Array } {
+  const { positions, normals, colours } = mesh;
+  const { from, triangles, places } = fromSides(positions, mesh.triangles, scale, aspect, middle);
   const three = (source: Float32Array): Float32Array => {
     const copy = new Float32Array(from.length * 3);
     from.forEach((v, i) => {
@@ -38,16 +65,10 @@ export function projected(
     });
     return copy;
   };
-  const places = new Float32Array(from.length * 2);
-  from.forEach((v, i) => {
-    const { across, acrossSign, down, downSign } = views[sides[i]];
-    places[i * 2] = (acrossSign * (positions[v * 3 + across] + middle[across])) / scale;
-    places[i * 2 + 1] = (downSign * (positions[v * 3 + down] + middle[down])) / (scale * aspect);
-  });
   return {
     positions: three(positions),
     normals: three(normals),
-    triangles: out,
+    triangles,
     places,
     ...(colours ? { colours: three(colours) } : {}),
   };
@@ -64,7 +85,7 @@ const views = [
 ] as const;
 
 /** The side a triangle looks to most. */
-function sideOf(p: Float32Array, a: number, b: number, c: number): number {
+function sideOf(p: ArrayLike<number>, a: number, b: number, c: number): number {
   const edge = (to: number, axis: number) => p[to * 3 + axis] - p[a * 3 + axis];
   const n = [0, 1, 2].map((k) => {
     const [i, j] = [(k + 1) % 3, (k + 2) % 3];
