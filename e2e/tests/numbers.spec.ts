@@ -88,7 +88,7 @@ test('twelve wrong inputs into every number of a bouncing ball’s desk: refused
     const leave = page.getByRole('button', { name: 'leave', exact: true });
     if (await leave.isVisible()) await leave.click();
   }
-  for (const command of ['frame rate', 'copies in a row', 'thin redundant', 'make a movie']) {
+  for (const command of ['frame rate', 'copies set out', 'thin redundant', 'make a movie']) {
     await page.keyboard.press('/');
     await page.keyboard.type(command);
     await expect(page.getByRole('option', { selected: true })).toContainText(new RegExp(command, 'i'));
