@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { type Box, snapAlong, toStep } from './snap.ts';
+import { type Box, snapAlong, snapSize, toStep } from './snap.ts';
 
 const box = (x: number, y: number, z: number, size = 1): Box => ({
   min: [x, y, z],
@@ -48,4 +48,19 @@ test('a number goes to the nearest step', () => {
   expect(toStep(0.26, 0.1)).toBeCloseTo(0.3, 12);
   expect(toStep(-0.26, 0.5)).toBeCloseTo(-0.5, 12);
   expect(toStep(0.1 + 0.2, 0.1)).toBeCloseTo(0.3, 12);
+});
+
+test('a size goes to where a face of the box stands level with another, and no further than the reach', () => {
+  const [moving, other] = [box(2, 0, 0), box(0, 0, 0)];
+  const factor = (hand: number) => snapSize(moving, 2.5, hand, [other], 0, REACH);
+  // Its left face is half a metre from its pivot: at three times its size it comes to the other's right one, at four to its middle.
+  expect(factor(2.85)).toBeCloseTo(3, 12);
+  expect(factor(3.1)).toBeCloseTo(3, 12);
+  expect(factor(4.1)).toBeCloseTo(4, 12);
+  expect(factor(3.5)).toBe(3.5);
+  expect(factor(9)).toBe(9);
+  // Onto the ground, down from a pivot over it; a face that is at the pivot never goes anywhere.
+  const over: Box = { min: [5, 0.5, 5], max: [6, 1.5, 6] };
+  expect(snapSize(over, 1, 1.98, [], 1, REACH)).toBeCloseTo(2, 12);
+  expect(snapSize(over, 0.5, 1.2, [], 1, REACH)).toBe(1.2);
 });

@@ -33,6 +33,37 @@ export function snapAlong(moving: Box, others: readonly Box[], axis: 0 | 1 | 2, 
   return Math.abs(best) <= reach ? best : 0;
 }
 
+/**
+ * The factor of a size along an axis with which a face of a box comes to stand on the ground, or level with a face or the middle of another box,
+ * where that face has no further to go than the reach; the factor as it is where nothing is there. Only what it is beside along the other axes counts.
+ * @param box as it is before @param pivot where along the axis it is sized from @param factor above 0 @param reach metres
+ */
+export function snapSize(
+  box: Box,
+  pivot: number,
+  factor: number,
+  others: readonly Box[],
+  axis: 0 | 1 | 2,
+  reach: number,
+): number {
+  let [best, least] = [factor, reach];
+  const marks = others
+    .filter((other) => isBeside(box, other, axis, reach))
+    .flatMap(({ min, max }) => [min[axis], max[axis], (min[axis] + max[axis]) / 2]);
+  if (axis === 1) marks.push(0);
+  for (const face of [box.min[axis], box.max[axis]]) {
+    const arm = face - pivot;
+    // A face at the pivot goes nowhere.
+    if (Math.abs(arm) < 1e-6) continue;
+    for (const mark of marks) {
+      const own = (mark - pivot) / arm;
+      const far = Math.abs(pivot + arm * factor - mark);
+      if (own > 0 && far <= least) [best, least] = [own, far];
+    }
+  }
+  return best;
+}
+
 function isBeside(a: Box, b: Box, axis: number, reach: number): boolean {
   for (let other = 0; other < 3; other++)
     if (other !== axis && (a.min[other] > b.max[other] + reach || a.max[other] < b.min[other] - reach)) return false;

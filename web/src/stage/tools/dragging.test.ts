@@ -88,6 +88,18 @@ describe('a drag that goes to something', () => {
     expect(snapped({ tool: 'move', axis: 'x' }, 'things', [3.3, 0])['a.move.x']).toBeCloseTo(3.83, 9);
   });
 
+  test('a size goes to where its face lies against the other; Ctrl holds it off', () => {
+    // Its left face, a quarter of a metre from its pivot at 0.53, comes to the other's right one at -0.75.
+    expect(snapped({ tool: 'size', axis: 'x' }, 'things', [-2.17, 0])['a.size.x']).toBeCloseTo(5.12, 9);
+    expect(snapped({ tool: 'size', axis: 'x' }, 'things', [-2.17, 0], true)['a.size.x']).toBeCloseTo(
+      1 + 2.17 / 0.53,
+      4,
+    );
+    // Down onto the floor by its middle would take a pivot above; at its foot the top alone goes.
+    const up = snapped({ tool: 'size', axis: 'y' }, 'things', [0, 0.31]);
+    expect(Object.keys(up)).toEqual(['a.size.y']);
+  });
+
   test('turns go by fifteen degrees, sizes by tenths', () => {
     const turned = snapped({ tool: 'turn', axis: 'z' }, 'grid', [0.4, 0.1]);
     const step = Math.PI / 12;

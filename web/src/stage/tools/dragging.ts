@@ -125,7 +125,7 @@ export class Drag {
     if (this.#grip.tool === 'move')
       return this.#allowed(this.#moved(at.sub(this.#start).multiplyScalar(scale), snapping));
     if (this.#grip.tool === 'turn') return this.#allowed(this.#turned(at, scale, snapping?.turn ?? 0));
-    return this.#allowed(this.#sized(at, scale, snapping?.size ?? 0));
+    return this.#allowed(this.#sized(at, scale, snapping));
   }
 
   /** What a rig lets through: open channels, within their limits. */
@@ -203,12 +203,22 @@ export class Drag {
     );
   }
 
-  #sized(at: THREE.Vector3, scale: number, step: number): Record<string, ChannelValue> {
+  /** The directions in the world the one in the hand is sized along. */
+  #sizedAlong(): THREE.Vector3[] {
+    const meant = AXES.filter((a) => (this.#grip.axis === 'all' ? !this.#locks[a] : this.#grip.axis === a));
+    return meant.map((a) => axisVector(a).applyQuaternion(this.#axes));
+  }
+
+  #sized(at: THREE.Vector3, scale: number, snapping: Snapping | null): Record<string, ChannelValue> {
     const axis = this.#axis ?? new THREE.Vector3(1, 1, 0).normalize();
     const from = this.#axis ? this.#start.clone().sub(this.#origin).dot(axis) : 1;
     const gone = at.sub(this.#start).dot(axis);
     const reach = Math.abs(from) < 1e-6 ? 1 : from;
-    const factor = Math.max(0.01, 1 + (gone * scale) / reach);
+    const step = snapping?.size ?? 0;
+    let factor = Math.max(0.01, 1 + (gone * scale) / reach);
+    const [only, ...more] = this.#held;
+    // Several are each sized from their own pivots: there is no one place that could come to something.
+    if (snapping && only && more.length === 0) factor = snapping.factor(factor, only.pivot, this.#sizedAlong());
     const values: Record<string, ChannelValue> = {};
     for (const held of this.#held) {
       AXES.forEach((a, i) => {
