@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { bringIn, findCommand, newShot, saved, setChannel } from '../desk.ts';
+import { bringIn, document, findCommand, newShot, saved, setChannel } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 /** Rigs that somebody builds: from forms to something that walks. */
@@ -74,6 +74,9 @@ test('a gull is built of half a dozen forms: made whole, given joints by pressin
   await page.getByLabel('what it is called in the library').fill('Gull');
   await page.getByRole('button', { name: 'make it and build on' }).click();
   await expect(page.getByRole('heading', { name: 'Gull', level: 1 })).toBeVisible();
+  // In the shot it stands where its forms stood.
+  const kinds = async () => Object.values((await document(page, shot)).document.members).map((m) => m.kind);
+  await expect.poll(async () => (await kinds()).filter((kind) => kind !== 'control')).toEqual(['rig']);
 
   await press(page, 'no joints');
   await expect(room(page).getByText('It has no joints yet')).toBeVisible();

@@ -8,6 +8,7 @@ import { madeWhole } from './halves.ts';
 import { addJoint } from './joints.ts';
 import { addShape, asShaped, finer, type HandMove, removeShape, Shaping, shapesOf } from './shaping.ts';
 import { shellOf } from './shell.ts';
+import { boxOf, broughtHome, turnedBy } from './standing.ts';
 import { hose, line, volumeOf } from './testing/bodies.ts';
 import { weighed } from './weights.ts';
 
@@ -160,5 +161,20 @@ describe('a half that is made whole', () => {
   it('is refused where nothing lies on the left', () => {
     const right = { ...bird(), meshes: [mesh('r', hose(line([-0.5, 0.3, 0], [-0.2, 0.3, 0], 4), 0.05))] };
     expect(() => madeWhole(right)).toThrow('Nothing of the body lies on the left');
+  });
+});
+
+describe('a body that stands aside', () => {
+  it('comes to the middle of the floor, and says from where; a half stays along its mirror', () => {
+    const aside = turnedBy(bird(), 0, [3, 0.5, -2]);
+    const home = broughtHome(aside);
+    const box = boxOf(home.build);
+    expect(Math.abs(box.min[1])).toBeLessThan(1e-4);
+    for (const c of [0, 2]) expect(Math.abs(box.min[c] + box.max[c])).toBeLessThan(1e-3);
+    const there = boxOf(aside);
+    box.min.forEach((v, c) => {
+      expect(v + home.from[c]).toBeCloseTo(there.min[c], 3);
+    });
+    expect(broughtHome(bird()).from[0]).toBe(0);
   });
 });

@@ -52,6 +52,21 @@ export function centred(build: Build): Build {
   return placed(build, ([x, y, z]) => [x - middle, y, z]);
 }
 
+/**
+ * Stands a body on the floor, and brings one that stands aside to its middle. What reaches the middle stays where it is: the half of something
+ * lies along its mirror there.
+ * @returns it, and how far it was from where it is now
+ */
+export function broughtHome(build: Build): { readonly build: Build; readonly from: Vector } {
+  const { min, max } = boxOf(build);
+  const off = (c: 0 | 2) => (min[c] <= MIRROR && max[c] >= -MIRROR ? 0 : round((min[c] + max[c]) / 2));
+  const from: Vector = [off(0), round(min[1]), off(2)];
+  return { build: placed(build, ([x, y, z]) => [x - from[0], y - from[1], z - from[2]]), from };
+}
+
+/** How far from its mirror something may end that is half of a whole, metres. */
+const MIRROR = 2e-3;
+
 /** Sizes a body to a height, from the floor. @throws Refused where it would be too large to tell or too small to see */
 export function sized(build: Build, height: number): Build {
   const { min, max } = boxOf(build);

@@ -28,6 +28,13 @@ const rigs: readonly Throw[] = [
     if (s.members.has(id) || s.members.size > 60) return null;
     return edit.perform(s, edit.bringRig, edit.newRigMembers(s, { rig: 'walker', version: d.flag ? 1 : 2, id }));
   },
+  (s, d) => {
+    const id = `w${d.what}`;
+    if (s.members.has(id) || s.members.size > 60) return null;
+    const gone = pick(s.members.keys(), d.what);
+    const brought = edit.newRigMembers(s, { rig: 'walker', version: 1, id, at: [d.value / 10, 0, 1] });
+    return s.members.at(gone).kind === 'control' ? null : edit.perform(s, edit.standIn, { ids: [gone], ...brought });
+  },
   withRig((s, id, d) => edit.perform(s, edit.takeVersion, { id, version: d.flag ? 1 : 2 })),
   (s, d) =>
     s.aside.size > 0

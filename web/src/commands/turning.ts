@@ -103,7 +103,7 @@ export const turning: AppCommand[] = [
   },
   {
     id: 'cast.rigOf',
-    label: 'A rig of them…',
+    label: 'A rig of them, to shape softly and to build on…',
     group: 'Cast',
     run: () => useQuestion.getState().ask('rig-of'),
     enabled: () => {

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { bringRigIn } from '../rigs/library.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { NameDialog } from '../ui/Dialog.tsx';
 import { useQuestion } from '../view/questions.ts';
@@ -16,10 +17,13 @@ export function RigOfDialog() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [lead] = useState(() => (picked[0] ? shot?.members.get(picked[0])?.name : undefined) ?? '');
+  const [place, setPlace] = useState(true);
   if (!shot) return null;
   const make = async (name: string) => {
     try {
-      const link = await rigOfCast(shot, picked, name);
+      const { link, from } = await rigOfCast(shot, picked, name);
+      if (place) await bringRigIn(link, { ids: picked, at: from });
+      await unlessUnderWay();
       await queries.invalidateQueries({ queryKey: ['rigs'] });
       void navigate(`/rigs/${link.rig}/${link.version}/build`);
     } catch (error) {
@@ -34,6 +38,23 @@ export function RigOfDialog() {
       action="make it and build on"
       onName={(name) => void make(name)}
       onClose={() => ask(null)}
-    />
+    >
+      <label className="mt-3 flex items-center gap-2">
+        <input type="checkbox" checked={place} onChange={(event) => setPlace(event.target.checked)} />
+        it takes their place in the shot (what they were keyed goes; undo brings it back)
+      </label>
+    </NameDialog>
   );
 }
+
+/** Ends when nothing of the shot is on its way to the server any more: others see the rig in it while it is built on. */
+const unlessUnderWay = () =>
+  new Promise<void>((done) => {
+    const isUnderWay = () => useShot.getState().saving.kind === 'saving';
+    if (!isUnderWay()) return done();
+    const end = useShot.subscribe(() => {
+      if (isUnderWay()) return;
+      end();
+      done();
+    });
+  });

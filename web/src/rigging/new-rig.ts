@@ -1,4 +1,5 @@
 import {
+  broughtHome,
   buildOf,
   dressed,
   mediaOfMembers,
@@ -9,8 +10,8 @@ import {
   type RigLink,
   rigOfMembers,
   type Shot,
-  stood,
   type TakenRig,
+  type Vector,
 } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { api } from '../api/client.ts';
@@ -31,14 +32,22 @@ export async function rigOfFiles(files: readonly File[]): Promise<RigLink> {
   }
 }
 
-/** Keeps some of a shot's cast as a rig, standing on the floor. @throws an error with a sentence where none can be made of them */
-export async function rigOfCast(shot: Shot, members: readonly string[], name: string): Promise<RigLink> {
+/**
+ * Keeps some of a shot's cast as a rig that stands in the middle of the floor.
+ * @returns it, and where it stood in the shot @throws an error with a sentence where none can be made of them
+ */
+export async function rigOfCast(
+  shot: Shot,
+  members: readonly string[],
+  name: string,
+): Promise<{ link: RigLink; from: Vector }> {
   const media = await mediaFor([...shot.rigs.list.flatMap(mediaOfRig), ...mediaOfMembers(shot)]);
   const taken = rigOfMembers(shot, members, { id: newId(), name }, media);
-  const draft = dressed(stood(buildOf(taken.rig)), { version: 1, changes: 'As it stood in the shot.' });
+  const { build, from } = broughtHome(buildOf(taken.rig));
+  const draft = dressed(build, { version: 1, changes: 'As it stood in the shot.' });
   const parsed = parseRig(draft);
   if (!parsed.ok) throw new Error(parsed.problems.slice(0, 3).map(problemText).join('; '));
-  return keepFirst({ ...taken, rig: parsed.value });
+  return { link: await keepFirst({ ...taken, rig: parsed.value }), from };
 }
 
 async function keepFirst({ rig, media }: TakenRig): Promise<RigLink> {

@@ -53,6 +53,7 @@ export function NameDialog({
   action,
   onName,
   onClose,
+  children,
 }: {
   title: string;
   label: string;
@@ -60,6 +61,8 @@ export function NameDialog({
   action: string;
   onName: (name: string) => void;
   onClose: () => void;
+  /** What else is asked, under the name. */
+  children?: ReactNode;
 }) {
   const [name, setName] = useState(initial);
   const problem = name.trim() === '' ? 'Give it a name.' : name.trim().length > 80 ? 'Keep it to 80 characters.' : null;
@@ -82,6 +85,7 @@ export function NameDialog({
             className="mt-1 block h-9 w-full rounded-md border border-rule bg-paper px-3 text-ink"
           />
         </label>
+        {children}
         <div className="mt-4 flex items-center justify-end gap-3">
           <span className="text-sm text-vermilion-ink" role="status">
             {name.length > 80 ? problem : ''}

@@ -12,6 +12,7 @@ import type { Rig, RigControl } from '../../rig/definition.ts';
 import type { Rigs } from '../../rig/rigs.ts';
 import { newId } from '../../schema/ids.ts';
 import { defineCommand } from '../edit.ts';
+import { removeMembers } from './members.ts';
 
 /** Linking rigs of the library, and going over to newer versions of them. */
 
@@ -21,6 +22,8 @@ export interface NewRig {
   /** The id of the rig's member; controls are called after it. */
   readonly id?: string;
   readonly name?: string;
+  /** Where it stands, metres; the middle of the floor where it is not said. */
+  readonly at?: readonly [x: number, y: number, z: number];
 }
 
 /** The members and control sets that a link of a rig brings into a shot. The rig must be at hand. */
@@ -35,6 +38,7 @@ export function newRigMembers(shot: Shot, wanted: NewRig): { members: Member[]; 
     parent: null,
     rank: (childrenOf(shot, null).at(-1)?.rank ?? 0) + 1,
     shape: { rig: name, version },
+    values: Object.fromEntries((wanted.at ?? []).map((v, i) => [`move.${'xyz'[i]}`, v])),
   });
   const controls = compiled.rig.controls.map((control, c) => newControl(compiled, control, id, c));
   return { members: [rig, ...controls], sets: rigSets(shot.rigs, compiled, id, controls) };
@@ -79,6 +83,17 @@ export const bringRig = defineCommand<{ members: readonly Member[]; sets: readon
     members: shot.members.withAll(members.map((m) => [m.id, m])),
     sets: shot.sets.withAll(sets.map((s) => [s.id, s])),
   }),
+});
+
+/** Links a rig in the place of what it was made of: that goes, with what was made with it. */
+export const standIn = defineCommand<{
+  ids: readonly string[];
+  members: readonly Member[];
+  sets: readonly ControlSet[];
+}>({
+  name: 'rig.standIn',
+  label: ({ members, ids }, shot) => `${members[0].name} in the place of ${memberWords(shot, ids)}`,
+  apply: (shot, { ids, ...brought }) => bringRig.apply(removeMembers.apply(shot, { ids }), brought),
 });
 
 /** What going over to another version of a rig does with what was made for this one. */
