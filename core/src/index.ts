@@ -22,4 +22,5 @@ export * from './sound/index.ts';
 export * from './spacing/index.ts';
 export * from './surface/index.ts';
 export { Table, type TableDraft } from './table/table.ts';
+export * from './track/index.ts';
 export * from './wire/index.ts';

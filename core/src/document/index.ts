@@ -20,4 +20,5 @@ export * from './paths.ts';
 export * from './recipe.ts';
 export * from './shot.ts';
 export * from './sound.ts';
+export * from './track.ts';
 export * from './watch.ts';

@@ -14,6 +14,8 @@ const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   5: (old) => ({ ...old, loose: onFirstFrame(old.loose, old.play) }),
   // Cuts came in.
   6: (old) => ({ cuts: {}, ...old }),
+  // Tracks came in.
+  7: (old) => ({ tracks: {}, ...old }),
 };
 
 function onFirstFrame(loose: unknown, play: unknown): unknown {

@@ -14,10 +14,11 @@ import { type Loose, LooseSchema } from './loose.ts';
 import { MemberSchema } from './member.ts';
 import { RecipeSchema } from './recipe.ts';
 import { PlacedSoundSchema } from './sound.ts';
+import { ClipTrackSchema } from './track.ts';
 import { WatchSchema } from './watch.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 7;
+export const SHOT_VERSION = 8;
 
 export const limits = {
   members: 5_000,
@@ -31,6 +32,7 @@ export const limits = {
   aside: 5_000,
   clips: 500,
   cuts: 2_000,
+  tracks: 2_000,
 } as const;
 
 const wholeFrame = z.number().int().min(-limits.frames).max(limits.frames);
@@ -58,6 +60,7 @@ export const shotTables = {
   aside: { key: IdSchema, value: AsideSchema, most: limits.aside },
   clips: { key: IdSchema, value: ClipSchema, most: limits.clips },
   cuts: { key: IdSchema, value: CutSchema, most: limits.cuts },
+  tracks: { key: IdSchema, value: ClipTrackSchema, most: limits.tracks },
 } as const;
 
 export const ShotSchema = z.strictObject({
@@ -90,6 +93,8 @@ export const ShotSchema = z.strictObject({
   clips: tableOf(shotTables.clips),
   /** Cuts from camera to camera, by id. */
   cuts: tableOf(shotTables.cuts),
+  /** Tracks on which clips are laid, by id. */
+  tracks: tableOf(shotTables.tracks),
 });
 
 /** One continuous piece of film as it is kept and sent: cast, curves, timing. It never changes. */
@@ -139,6 +144,7 @@ export function emptyShot(id: string, name: string, rigs: Rigs = Rigs.none): Sho
     aside: Table.empty(),
     clips: Table.empty(),
     cuts: Table.empty(),
+    tracks: Table.empty(),
     rigs,
   };
 }

@@ -35,7 +35,7 @@ function mirroredForm(member: Member, axis: MirrorAxis): Member {
 type Copies = Readonly<Record<string, string>>;
 
 /** The records of a shot that a copy has its own of. */
-type Copied = 'members' | 'curves' | 'loose' | 'formulas' | 'recipes' | 'clips';
+type Copied = 'members' | 'curves' | 'loose' | 'formulas' | 'recipes' | 'clips' | 'tracks';
 
 /**
  * Copies of some members, with their keys and all else that is theirs, as many times as wanted. What is to be copied is gathered
@@ -61,6 +61,7 @@ export class Copying {
       formulas: shot.formulas.edit(),
       recipes: shot.recipes.edit(),
       clips: shot.clips.edit(),
+      tracks: shot.tracks.edit(),
     };
     this.#members = castOrder(shot).flatMap(({ member }) => (Object.hasOwn(copied, member.id) ? [member] : []));
     this.#curves = curvesOf(shot, this.#members);
@@ -69,7 +70,7 @@ export class Copying {
   }
 
   done(): Shot {
-    const { members, curves, loose, formulas, recipes, clips } = this.#draft;
+    const { members, curves, loose, formulas, recipes, clips, tracks } = this.#draft;
     return {
       ...this.#shot,
       members: members.done(),
@@ -78,6 +79,7 @@ export class Copying {
       formulas: formulas.done(),
       recipes: recipes.done(),
       clips: clips.done(),
+      tracks: tracks.done(),
     };
   }
 
@@ -123,6 +125,13 @@ export class Copying {
       };
       const id = named(clip.id, rig);
       this.#draft.clips.set(id, { ...clip, id, rig, kept });
+    }
+    for (const track of this.#shot.tracks.values()) {
+      if (!Object.hasOwn(copies, track.rig)) continue;
+      const rig = copies[track.rig];
+      const id = named(track.id, rig);
+      const spans = track.spans.map((span) => ({ ...span, clip: named(span.clip, rig) }));
+      this.#draft.tracks.set(id, { ...track, id, rig, spans });
     }
   }
 

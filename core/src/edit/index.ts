@@ -24,6 +24,7 @@ export * from './commands/shapes.ts';
 export * from './commands/sky.ts';
 export * from './commands/sounds.ts';
 export * from './commands/timing.ts';
+export * from './commands/tracks.ts';
 export * from './commands/turning.ts';
 export * from './commands/values.ts';
 export * from './edit.ts';

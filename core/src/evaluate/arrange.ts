@@ -7,7 +7,7 @@ import type { Rigs } from '../rig/rigs.ts';
 import { HeldSpace, OWN, STAGE } from './held-space.ts';
 import { Members } from './members.ts';
 import { byKind, inOrder } from './order.ts';
-import { type WalkSteps, walkSteps } from './travelling.ts';
+import { AlongTracks, type WalkSteps, walkSteps } from './travelling.ts';
 
 /** What is known of the slots before rigs are placed. */
 interface Cast extends ControlLayout {
@@ -25,14 +25,23 @@ export interface Arrangement {
   readonly rigAt: ReadonlyMap<number, PlacedRig>;
   readonly steps: readonly Operation[];
   readonly held: readonly HeldSpace[];
+  readonly onTracks: ReadonlyMap<string, AlongTracks>;
+}
+
+/** Which rigs get on over the stage. */
+export interface Travels {
+  /** Clips at work that travel. */
+  readonly clips: readonly Clip[];
+  /** Rigs that their tracks take along. */
+  readonly onTracks: ReadonlySet<string>;
 }
 
 /**
  * Gives every member, joint and helper a node, and puts the steps in an order in which each comes after those it reads.
- * @param clips those that travel over the stage @param known the rigs at hand
+ * @param travels who gets on over the stage @param known the rigs at hand
  * @throws Refused, which names them, where some carry one another round in a circle
  */
-export function arrange(members: readonly Member[], cast: Cast, clips: readonly Clip[], known: Rigs): Arrangement {
+export function arrange(members: readonly Member[], cast: Cast, travels: Travels, known: Rigs): Arrangement {
   const space = cast.parent.slice();
   const rigs: PlacedRig[] = [];
   const steps: Operation[] = [];
@@ -42,16 +51,23 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
   const controlsOf = controlSlots(members);
   const rigAt = new Map<number, PlacedRig>();
   const walks = new Map<number, WalkSteps>();
+  const onTracks = new Map<string, AlongTracks>();
   members.forEach((member, slot) => {
     const compiled = member.kind === 'rig' ? known.find(member.shape) : undefined;
     if (!compiled) return;
     const own = controlsOf.get(member.id);
     const controls = Int32Array.from(compiled.rig.controls, (c) => own?.get(c.id) ?? -1);
     if (controls.includes(-1)) throw new Error(`"${member.name}" lacks controls of its rig.`);
-    const clip = clips.find((c) => c.rig === member.id);
-    const root = clip ? nodes++ : slot;
+    const clip = travels.clips.find((c) => c.rig === member.id);
+    const taken = travels.onTracks.has(member.id);
+    const root = clip || taken ? nodes++ : slot;
     const placed = placeRig(compiled, { slot, root }, controls, cast, nodes, numbers);
     if (clip) walks.set(slot, walkSteps(clip, compiled, slot, root));
+    else if (taken) {
+      const step = new AlongTracks(slot, root);
+      onTracks.set(member.id, step);
+      walks.set(slot, { root: step, feet: new Map() });
+    }
     nodes += placed.nodes;
     numbers += placed.driven.length;
     controls.forEach((control, c) => {
@@ -109,7 +125,7 @@ export function arrange(members: readonly Member[], cast: Cast, clips: readonly 
     return members[control]?.name ?? null;
   };
   const ordered = byKind(inOrder(steps, nameOf));
-  return { space, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered), held };
+  return { space, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered), held, onTracks };
 }
 
 /** Twelve numbers, three a column, as a matrix of sixteen. */

@@ -9,8 +9,10 @@ import type { Operation } from '../rig/operation.ts';
 import type { PlacedRig } from '../rig/placed.ts';
 import type { Rigs } from '../rig/rigs.ts';
 import type { Quaternion } from '../schema/numbers.ts';
-import { arrange } from './arrange.ts';
+import { givenBy, riggedByTracks } from '../track/arrangement.ts';
+import { arrange, type Travels } from './arrange.ts';
 import type { HeldSpace } from './held-space.ts';
+import type { AlongTracks } from './travelling.ts';
 
 /**
  * Where everything stands in a frame's arrays: members in slots, parents before children, and each member's number
@@ -42,6 +44,8 @@ export interface Layout {
   /** What works the matrices out, each step after those it reads. */
   readonly steps: readonly Operation[];
   readonly held: readonly HeldSpace[];
+  /** What takes rigs along that go as far as their tracks take them, by the rig. */
+  readonly onTracks: ReadonlyMap<string, AlongTracks>;
   /** All deformers, slot by slot, each slot's first one first. */
   readonly deformers: readonly { readonly slot: number; readonly deformer: MemberDeformer }[];
   /** Where each slot's deformers begin in that list, and at the end their number. */
@@ -80,7 +84,7 @@ export function makeLayout(shot: Shot): Layout {
   return {
     ids: members.map((m) => m.id),
     ...slots,
-    ...arrange(members, slots, travellingClips(shot), shot.rigs),
+    ...arrange(members, slots, travelsOf(shot), shot.rigs),
     ...deformersOf(members),
   };
 }
@@ -123,7 +127,7 @@ export function nextLayout(layout: Layout, old: Shot, next: Shot): Layout {
   const members = layout.ids.map((id) => next.members.at(id));
   return {
     ...layout,
-    ...(holds ? {} : arrange(members, layout, travellingClips(next), next.rigs)),
+    ...(holds ? {} : arrange(members, layout, travelsOf(next), next.rigs)),
     ...(bends ? {} : deformersOf(members)),
   };
 }
@@ -136,9 +140,19 @@ function sameRig(layout: Layout, rig: PlacedRig, next: Shot): boolean {
 /** The clips at work that take their rigs over the stage. */
 const travellingClips = (shot: Shot): Clip[] => shot.clips.values().filter((c) => c.kept === null && c.travelling);
 
-/** Whether the same rigs travel, and in the same way. */
+/** The rigs that their tracks take along. */
+const takenAlong = (shot: Shot): Set<string> =>
+  new Set([...riggedByTracks(shot)].filter((rig) => givenBy(shot, rig)?.travel));
+
+const travelsOf = (shot: Shot): Travels => ({ clips: travellingClips(shot), onTracks: takenAlong(shot) });
+
+/** Whether the same rigs travel, and in the same way. How far tracks take a rig is told to the step that takes it along. */
 function sameTravels(old: Shot, next: Shot): boolean {
-  if (old.clips === next.clips) return true;
+  if (old.clips === next.clips && old.tracks === next.tracks) return true;
+  if (old.tracks.size + next.tracks.size > 0) {
+    const [a, b] = [takenAlong(old), takenAlong(next)];
+    if (a.size !== b.size || [...a].some((rig) => !b.has(rig))) return false;
+  }
   const [a, b] = [travellingClips(old), travellingClips(next)];
   const alike = (x: Clip, y: Clip) =>
     x === y ||

@@ -4,6 +4,7 @@ import type { Shot } from '../document/shot.ts';
 import type { ChannelValue } from '../schema/channel.ts';
 import type { Quaternion } from '../schema/numbers.ts';
 import { Table } from '../table/table.ts';
+import { givenBy, riggedByTracks } from '../track/arrangement.ts';
 import { type PlacedDeformer, placeDeformers, prepareDeformers } from './deforming.ts';
 import { DrivenNumbers } from './driven.ts';
 import { Elsewhere } from './elsewhere.ts';
@@ -39,6 +40,7 @@ export class Program {
     this.#shot = shot;
     this.#layout = makeLayout(shot);
     this.#elsewhere = new Elsewhere(shot);
+    this.#settleTravel();
     this.#placeAll();
     this.#placeComputed();
     this.#placeDriven();
@@ -59,6 +61,7 @@ export class Program {
     const laidAnew = layout !== this.#layout;
     const samePlaces = layout.base === this.#layout.base;
     this.#layout = layout;
+    this.#settleTravel();
     const changed = changedPaths(old, shot);
     if (samePlaces) for (const path of changed) this.#place(path);
     else this.#placeAll();
@@ -66,6 +69,11 @@ export class Program {
     else this.#elsewhere.changed(shot, changed);
     if (laidAnew || shot.play !== old.play || shot.rate !== old.rate) this.#placeDriven();
     this.#settleHolds();
+  }
+
+  /** Tells rigs that go as far as their tracks take them how far that is. */
+  #settleTravel(): void {
+    for (const [rig, step] of this.#layout.onTracks) step.goBy(givenBy(this.#shot, rig)?.travel ?? null);
   }
 
   /**
@@ -133,8 +141,10 @@ export class Program {
     this.#restValues = new Float64Array(layout.valueCount);
     this.#restOrientations = new Float64Array(layout.ids.length * 4);
     for (const id of layout.ids) writeConstants(layout, members.at(id), rigs, this.#restValues, this.#restOrientations);
-    for (const path of [...this.#curves.paths]) if (!curves.has(path)) this.#curves.drop(path);
-    for (const path of [...this.#turns.paths]) if (!curves.has(path)) this.#turns.drop(path);
+    const given = givenPaths(this.#shot);
+    const isGone = (path: string) => !curves.has(path) && !given.has(path);
+    for (const path of [...this.#curves.paths]) if (isGone(path)) this.#curves.drop(path);
+    for (const path of [...this.#turns.paths]) if (isGone(path)) this.#turns.drop(path);
     const fresh: NewCurve[] = [];
     for (const [path, source] of curves) {
       const target =
@@ -145,6 +155,7 @@ export class Program {
     this.#curves.putAll(fresh, (target, value) => {
       this.#restValues[target] = value;
     });
+    for (const path of given) if (!curves.has(path)) this.#place(path);
     for (const path of over.keys()) this.#place(path);
   }
 
@@ -185,12 +196,31 @@ function changedPaths(old: Shot, shot: Shot): Set<string> {
   const add = (path: string) => paths.add(path);
   old.curves.changesTo(shot.curves, add);
   (old.over ?? NOTHING).changesTo(shot.over ?? NOTHING, add);
+  givenChanges(old, shot, add);
   old.members.changesTo(shot.members, (id, a, b) => {
     if (!a || !b) return;
     for (const name of changedValues(a, b)) add(channelPath(id, name));
     if (a.orientation !== b.orientation) add(channelPath(id, ORIENTATION));
   });
   return paths;
+}
+
+/** The channels to which the tracks of rigs give curves. */
+function givenPaths(shot: Shot): Set<string> {
+  const paths = new Set<string>();
+  for (const rig of riggedByTracks(shot)) for (const path of givenBy(shot, rig)?.curves.keys() ?? []) paths.add(path);
+  return paths;
+}
+
+/** Tells of the channels to which tracks give something else in another version of a shot. */
+function givenChanges(old: Shot, shot: Shot, add: (path: string) => void): void {
+  if (old.tracks.size + shot.tracks.size === 0) return;
+  for (const rig of new Set([...riggedByTracks(old), ...riggedByTracks(shot)])) {
+    const [a, b] = [givenBy(old, rig), givenBy(shot, rig)];
+    if (a === b) continue;
+    for (const [path, curve] of a?.curves ?? []) if (b?.curves.get(path) !== curve) add(path);
+    for (const path of b?.curves.keys() ?? []) if (!a?.curves.has(path)) add(path);
+  }
 }
 
 /** The names of the constants in which two versions of a member differ. */

@@ -9,8 +9,9 @@ import {
 } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Formula } from '../schema/formula.ts';
+import { givenCurve } from '../track/arrangement.ts';
 
-/** What a channel has by itself: its keys, or a constant. What the tracks of its rig give will come in beside the keys. */
+/** What a channel has by itself: its keys, what the tracks of its rig give as keys, or a constant. */
 export type Keyed =
   | { readonly is: 'keys'; readonly curve: Curve }
   | { readonly is: 'constant'; readonly value: ChannelValue };
@@ -23,7 +24,7 @@ export type Source =
 
 /**
  * What a channel's value is, decided here and nowhere else: what stands in for it, else its formula, instead of its keys or on top of them, else its
- * keys, else its constant. What a simulation adds comes after all of these. Undefined where there is no such channel.
+ * keys, else what the tracks of its rig give, else its constant. What a simulation adds comes after all of these. Undefined where there is no such channel.
  */
 export function sourceOf(shot: Shot, path: string): Source | undefined {
   const value = shot.over?.get(path);
@@ -34,7 +35,7 @@ export function sourceOf(shot: Shot, path: string): Source | undefined {
 }
 
 function keyedOf(shot: Shot, path: string): Keyed | undefined {
-  const curve = shot.curves.get(path);
+  const curve = shot.curves.get(path) ?? givenCurve(shot, path);
   if (curve) return { is: 'keys', curve };
   const { member: id, channel } = splitPath(path);
   const member = shot.members.get(id);

@@ -1,3 +1,5 @@
+import type { NumberCurve } from '../curve/key.ts';
+import { CurveReader } from '../curve/sample.ts';
 import type { Clip } from '../document/clip.ts';
 import { scaleOf } from '../pose/affine.ts';
 import type { CompiledRig } from '../rig/compiled.ts';
@@ -29,10 +31,42 @@ export class StraightAhead implements Operation {
   }
 
   run({ world, at }: FrameNumbers): void {
-    const far = travelled(this.#clip, at);
-    for (let i = 0; i < 16; i++) world[this.#root + i] = world[this.#from + i];
-    for (let r = 0; r < 3; r++) world[this.#root + 12 + r] += world[this.#from + 8 + r] * far;
+    goAhead(world, this.#from, this.#root, travelled(this.#clip, at));
   }
+}
+
+/** The root of a rig that goes as far ahead as its tracks take it, from where its member stands. */
+export class AlongTracks implements Operation {
+  readonly reads: readonly number[];
+  readonly writes: readonly number[];
+  readonly #from: number;
+  readonly #root: number;
+  #curve: NumberCurve | null = null;
+  #far: CurveReader | null = null;
+
+  constructor(slot: number, root: number) {
+    this.reads = [slot];
+    this.writes = [root];
+    this.#from = slot * 16;
+    this.#root = root * 16;
+  }
+
+  /** Tells how far it goes at each frame, metres. */
+  goBy(curve: NumberCurve | null): void {
+    if (curve === this.#curve) return;
+    this.#curve = curve;
+    this.#far = curve && new CurveReader(curve);
+  }
+
+  run({ world, at }: FrameNumbers): void {
+    goAhead(world, this.#from, this.#root, this.#far ? this.#far.at(at) : 0);
+  }
+}
+
+/** Writes a matrix that stands so far along another one's +Z. */
+function goAhead(world: Float64Array, from: number, to: number, far: number): void {
+  for (let i = 0; i < 16; i++) world[to + i] = world[from + i];
+  for (let r = 0; r < 3; r++) world[to + 12 + r] += world[from + 8 + r] * far;
 }
 
 /** A foot on a way: its control's place at rest, and when it is down, in frames of the clip. */

@@ -23,7 +23,7 @@ export class Problems {
 }
 
 /** Tables whose records are filed under their ids. */
-const filed = ['members', 'sets', 'recipes', 'sounds', 'aside', 'clips', 'cuts'] as const;
+const filed = ['members', 'sets', 'recipes', 'sounds', 'aside', 'clips', 'cuts', 'tracks'] as const;
 /** Tables whose records are filed under the path of the channel they are for. */
 const byPath = ['curves', 'loose', 'formulas'] as const;
 export type Filed = (typeof filed)[number];

@@ -6,6 +6,7 @@ import { deformerKinds } from '../deform/kinds.ts';
 import { deformChannel } from '../document/deformer.ts';
 import type { Shot } from '../document/shot.ts';
 import { soundNames } from '../document/sound.ts';
+import type { ClipSpan } from '../document/track.ts';
 import * as edit from '../edit/index.ts';
 import { applyRecipe, removeRecipe } from '../kit/commands.ts';
 import { firstSettings } from '../kit/kit.ts';
@@ -286,6 +287,38 @@ const cuts: readonly Throw[] = [
   (s, d) => edit.perform(s, edit.removeCuts, { ids: s.cuts.keys().slice(0, 1 + (d.what % 2)) }),
 ];
 
+/** Tracks of a rig that has clips, with spans anywhere on them. */
+const tracks: readonly Throw[] = [
+  (s, d) => {
+    const clips = s.clips.values().filter((c) => s.members.has(c.rig));
+    if (clips.length === 0) return null;
+    const clip = pick(clips, d.what);
+    const span = (id: string, from: number): ClipSpan => ({
+      id,
+      clip: clip.id,
+      from,
+      length: 12 + (d.other % 9),
+      into: d.what % 5,
+      speed: d.flag ? 1 : 0.7,
+      easeIn: d.what % 4,
+      easeOut: d.other % 4,
+      shape: d.flag ? 'soft' : 'even',
+      how: d.what % 3 === 0 ? 'onTop' : 'instead',
+      strength: d.what % 2 === 0 ? 1 : 0.4,
+      inStep: d.flag,
+      controls: null,
+    });
+    const from = Math.round(d.frame);
+    const spans = [span('a', from), span('b', from + 10)];
+    const id = `track${d.what % 3}`;
+    const rank = d.other;
+    return edit.perform(s, edit.putTrack, {
+      track: { id, rig: clip.rig, name: 'Track', rank, muted: d.other % 5 === 0, alone: d.flag, locked: false, spans },
+    });
+  },
+  (s, d) => edit.perform(s, edit.removeTracks, { ids: s.tracks.keys().slice(0, 1 + (d.what % 2)) }),
+];
+
 /** Edits of everything but keys and rigs. */
 export const moreEdits: readonly Throw[] = [
   ...timing,
@@ -296,4 +329,5 @@ export const moreEdits: readonly Throw[] = [
   ...checks,
   ...sounds,
   ...cuts,
+  ...tracks,
 ];

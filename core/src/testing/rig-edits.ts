@@ -90,6 +90,7 @@ const clips: readonly Throw[] = [
     });
   }),
   withClip((s, id) => edit.perform(s, edit.takeUpClip, { id })),
+  withClip((s, id) => edit.perform(s, edit.layByClip, { id })),
   withClip((s, id, d) => edit.perform(s, edit.copyClip, { id, copy: `copy${d.what}-${s.clips.size}`, name: 'Copy' })),
   withClip((s, id, d) =>
     edit.perform(s, edit.varyClip, {

@@ -107,6 +107,16 @@ export const takeUpClip = defineCommand<{ id: string }>({
   },
 });
 
+/** Lays the clip that is at work by, so that what is laid on the tracks of its rig plays. */
+export const layByClip = defineCommand<{ id: string }>({
+  name: 'clip.layBy',
+  label: ({ id }, shot) => `lay ${clipWords(shot, id)} by`,
+  apply(shot, { id }) {
+    const clip = shot.clips.get(id);
+    return clip && !clip.kept ? laidBy(shot, clip.rig) : shot;
+  },
+});
+
 /** Makes a copy of a clip and takes the copy up. */
 export const copyClip = defineCommand<{ id: string; copy: string; name: string }>({
   name: 'clip.copy',
@@ -150,9 +160,10 @@ export const removeClip = defineCommand<{ id: string; keys: 'take' | 'keep' }>({
   name: 'clip.remove',
   label: ({ id, keys }, shot) =>
     keys === 'take' ? `delete ${clipWords(shot, id)}` : `let go of ${clipWords(shot, id)}`,
-  apply(shot, { id, keys }) {
-    const clip = shot.clips.get(id);
-    if (!clip) return shot;
+  apply(before, { id, keys }) {
+    const clip = before.clips.get(id);
+    if (!clip) return before;
+    const shot = { ...before, tracks: withoutClip(before.tracks, id) };
     const emptied = clip.kept === null && keys === 'take' ? laidBy(shot, clip.rig) : shot;
     const clips = emptied.clips.without(id);
     if (clip.kept !== null || keys === 'take' || !clip.cycles) return { ...emptied, clips };
@@ -161,6 +172,15 @@ export const removeClip = defineCommand<{ id: string; keys: 'take' | 'keep' }>({
     return { ...emptied, clips, curves: emptied.curves.withAll(own) };
   },
 });
+
+/** Tracks without the spans of a clip. */
+const withoutClip = (tracks: Shot['tracks'], clip: string): Shot['tracks'] =>
+  tracks.withAll(
+    tracks
+      .values()
+      .filter((t) => t.spans.some((s) => s.clip === clip))
+      .map((t) => [t.id, { ...t, spans: t.spans.filter((s) => s.clip !== clip) }]),
+  );
 
 function loosened(curve: Curve): Curve {
   const { period: _, ...rest } = curve;

@@ -91,6 +91,7 @@ export const removeMembers = defineCommand<{ ids: readonly string[] }>({
       aside: shot.aside.filter((a) => !gone.has(a.rig)),
       clips: shot.clips.filter((c) => !gone.has(c.rig)),
       cuts: shot.cuts.filter((c) => !gone.has(c.camera)),
+      tracks: shot.tracks.filter((t) => !gone.has(t.rig)),
     };
   },
 });

@@ -1,0 +1,115 @@
+import { closedCurve } from '../curve/closed.ts';
+import { handleReach } from '../curve/handles.ts';
+import { type InHandle, type Key, type NumberCurve, type OutHandle, SAME_FRAME } from '../curve/key.ts';
+import { withSplit } from '../curve/split.ts';
+
+/** Pieces of curves, whose keys say all there is to say: nothing of them follows a neighbour. */
+
+const free = (frames: number, rise: number): InHandle => ({ kind: 'free', frames, rise });
+
+/** The keys of a curve with handles that are what they are, whoever comes next to them. */
+function pinned(curve: NumberCurve): Key[] {
+  return curve.keys.map((key, i): Key => {
+    const [arrive, leave] = [handleReach(curve, i, 'in'), handleReach(curve, i, 'out')];
+    return {
+      ...key,
+      in: arrive ? free(arrive.frames, arrive.rise) : { kind: 'flat' },
+      out: leave ? free(leave.frames, leave.rise) : key.out.kind === 'stepped' ? key.out : { kind: 'flat' },
+      joined: false,
+    };
+  });
+}
+
+/**
+ * A curve between two frames, with a key on both, exactly as it is there; one that repeats is laid out round by round.
+ * @param map from its frames to others @param scale how many of those a frame of it is
+ */
+export function pieceOf(
+  curve: NumberCurve,
+  from: number,
+  to: number,
+  map: (frame: number) => number,
+  scale: number,
+): Key[] {
+  const closed = closedCurve(curve);
+  const keys = pinned(closed);
+  const [first, last] = [keys[0], keys[keys.length - 1]];
+  const period = last.frame - first.frame;
+  const rounds: Key[] = [];
+  if (keys.length > 1 && period > 0 && (closed.after === 'cycle' || closed.after === 'travel')) {
+    const gain = closed.after === 'travel' ? last.value - first.value : 0;
+    for (let n = Math.floor((from - first.frame) / period); n <= Math.ceil((to - first.frame) / period); n++)
+      keys.forEach((key, i) => {
+        const here = { ...key, frame: key.frame + n * period, value: key.value + n * gain };
+        const before = rounds[rounds.length - 1];
+        // The key at the seam is the end of one round and the beginning of the next.
+        if (i === 0 && before && Math.abs(before.frame - here.frame) < SAME_FRAME)
+          rounds[rounds.length - 1] = { ...before, out: here.out };
+        else rounds.push(here);
+      });
+  } else rounds.push(...keys);
+  const level = (frame: number, value: number): Key => ({
+    frame,
+    value,
+    in: { kind: 'flat' },
+    out: { kind: 'flat' },
+    joined: false,
+    role: 'key',
+  });
+  // Beyond its keys it stays.
+  if (rounds[0].frame > from) rounds.unshift(level(from, rounds[0].value));
+  if (rounds[rounds.length - 1].frame < to) rounds.push(level(to, rounds[rounds.length - 1].value));
+  const whole: NumberCurve = { type: 'number', keys: rounds, before: 'hold', after: 'hold' };
+  const cut = withSplit(withSplit(whole, from), to);
+  return cut.keys
+    .filter((k) => k.frame >= from - SAME_FRAME && k.frame <= to + SAME_FRAME)
+    .map((k) => ({ ...k, frame: map(k.frame), in: scaled(k.in, scale), out: scaled(k.out, scale) }));
+}
+
+const scaled = <H extends InHandle | OutHandle>(handle: H, by: number): H =>
+  handle.kind === 'free' ? { ...handle, frames: handle.frames * by } : handle;
+
+/**
+ * Keys through values, each stretch a cubic (Hermite).
+ * @param arrive the slopes with which it comes to them @param leave those with which it goes on, where it turns sharply
+ */
+export function throughSlopes(
+  frames: readonly number[],
+  values: readonly number[],
+  arrive: readonly number[],
+  leave = arrive,
+): Key[] {
+  return frames.map((frame, i): Key => {
+    const [back, on] = [frame - (frames[i - 1] ?? frame), (frames[i + 1] ?? frame) - frame];
+    return {
+      frame,
+      value: values[i],
+      in: back > 0 ? free(back / 3, (-arrive[i] * back) / 3) : { kind: 'flat' },
+      out: on > 0 ? free(on / 3, (leave[i] * on) / 3) : { kind: 'flat' },
+      joined: false,
+      role: 'key',
+    };
+  });
+}
+
+/** How long before a jump what was before it holds. */
+const JUMP = 1e-3;
+
+/** Pieces one after another as one curve. Where one ends elsewhere than the next begins it jumps there. */
+export function joinedPieces(pieces: readonly (readonly Key[])[]): Key[] {
+  const out: Key[] = [];
+  for (const piece of pieces) {
+    if (piece.length === 0) continue;
+    const [start] = piece;
+    const before = out[out.length - 1];
+    if (!before || before.frame < start.frame - SAME_FRAME) out.push(...piece);
+    else if (Math.abs(before.value - start.value) < 1e-12) {
+      out[out.length - 1] = { ...before, out: start.out };
+      out.push(...piece.slice(1));
+    } else {
+      out[out.length - 1] = { ...before, frame: before.frame - JUMP, out: { kind: 'stepped' } };
+      out.push(...piece);
+    }
+  }
+  return out;
+}

@@ -1,0 +1,266 @@
+import type { ControlMember } from '../document/casting.ts';
+import { easing, type Played } from './played.ts';
+
+/** Frames of the shot. */
+interface Span {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** What is asked of an arrangement to hold its feet. */
+interface Asked {
+  readonly layers: readonly Played[];
+  readonly controls: readonly ControlMember[];
+  /** Stretches on which several spans of the whole body meet. */
+  readonly blended: readonly Span[];
+  /** What a clip has in a channel of a control, at one of its frames. */
+  read(layer: Played, control: ControlMember, channel: string, clipFrame: number): number;
+  /** How far the body has got, metres. */
+  far(frame: number): number;
+}
+
+/** Frames of a clip, from its beginning, in which it has a foot down: clips that repeat have them again in every round. */
+interface Down {
+  readonly layer: Played;
+  readonly low: number;
+  readonly high: number;
+  /** From which frame of the shot on this span has the say. */
+  readonly from: number;
+}
+
+/** A foot that is down: from when to when, and as which spans have it down. */
+interface Run extends Span {
+  readonly parts: readonly Down[];
+}
+
+/** A run with the place on which it stands: sideways, and along the way from where the body set out. */
+interface Stood extends Run {
+  readonly x: number;
+  readonly z: number;
+}
+
+/** How finely runs are looked for, frames. */
+const STEP = 0.25;
+/** A foot that is down for less only brushes the ground. */
+const SHORTEST_RUN = 1.5;
+/** A foot does not get to another place in less. */
+const SHORTEST_SWING = 4;
+/** Over how many frames to either side a foot that is down goes over from the roll of one clip to that of another. */
+const ROLL_OVER = 4;
+
+/**
+ * A foot where spans go over into each other. While it is down it does what the clip that has the say does with a foot that is down, on one place of
+ * the stage. While it swings it does what that clip's swing does, from the one place to the next, as long as there is time for it. So nothing that is
+ * mixed of a foot that stands and one that swings ever touches the ground.
+ */
+export class Planted {
+  readonly control: string;
+  /** Stretches of the shot in which the foot goes by this. */
+  readonly regions: readonly Span[];
+  readonly #member: ControlMember;
+  readonly #runs: readonly Stood[];
+  readonly #asked: Asked;
+
+  constructor(member: ControlMember, runs: readonly Run[], regions: readonly Span[], asked: Asked) {
+    this.control = member.id;
+    this.regions = regions;
+    this.#member = member;
+    this.#asked = asked;
+    this.#runs = runs.map((run) => this.#stood(run));
+  }
+
+  /** Whether it goes by this at a frame. */
+  covers(frame: number): boolean {
+    return this.regions.some(({ from, to }) => frame >= from && frame <= to);
+  }
+
+  /** Frames on which the foot comes down or leaves the ground. */
+  get turns(): number[] {
+    return this.#runs.flatMap(({ from, to }) => [from, to]);
+  }
+
+  /** What a channel of the foot's control comes to. */
+  value(channel: string, frame: number): number {
+    const i = this.#runs.findIndex((run) => frame <= run.to);
+    const next = this.#runs[i < 0 ? this.#runs.length - 1 : i];
+    if (i <= 0 || frame >= next.from)
+      return this.#standing(next, channel, Math.min(Math.max(frame, next.from), next.to));
+    return this.#swinging(this.#runs[i - 1], next, channel, frame);
+  }
+
+  #own({ layer }: Pick<Down, 'layer'>, channel: string, at: number): number {
+    return this.#asked.read(layer, this.#member, channel, layer.clip.first + at);
+  }
+
+  /** Where a clip has the foot along the way, from where the clip's body set out. */
+  #along(part: Pick<Down, 'layer'>, at: number): number {
+    return this.#own(part, 'move.z', at) + rateOf(part.layer) * at;
+  }
+
+  /** A foot that came down before spans met stays where it was; one that leaves after they have met stands where it is to be then. */
+  #stood(run: Run): Stood {
+    const { blended } = this.#asked;
+    const isMet = (frame: number) => blended.some(({ from, to }) => frame > from && frame < to);
+    const ref = !isMet(run.from) ? run.from : !isMet(run.to) ? run.to : (run.from + run.to) / 2;
+    const part = run.parts.findLast((p) => p.from <= ref) ?? run.parts[0];
+    const at = within(part, ref);
+    return { ...run, x: this.#own(part, 'move.x', at), z: this.#own(part, 'move.z', at) + this.#asked.far(ref) };
+  }
+
+  #standing(run: Stood, channel: string, frame: number): number {
+    let value = this.#down(run, run.parts[0], channel, frame);
+    for (const part of run.parts.slice(1)) {
+      const reach = Math.min(ROLL_OVER, part.from - run.from, run.to - part.from);
+      const share = reach > 1e-6 ? (frame - part.from + reach) / (2 * reach) : frame >= part.from ? 1 : 0;
+      if (share > 0) value += (this.#down(run, part, channel, frame) - value) * easing(share, 'soft');
+    }
+    return value;
+  }
+
+  /** As one span has it down. What goes over the ground as it rolls goes so from the place on which it stands. */
+  #down(run: Stood, part: Down, channel: string, frame: number): number {
+    const at = within(part, frame);
+    const flat = Number.isFinite(part.low) ? (part.low + part.high) / 2 : at;
+    if (channel === 'move.x') return run.x + this.#own(part, channel, at) - this.#own(part, channel, flat);
+    if (channel === 'move.z') return run.z + this.#along(part, at) - this.#along(part, flat) - this.#asked.far(frame);
+    return this.#own(part, channel, at);
+  }
+
+  #swinging(before: Stood, next: Stood, channel: string, frame: number): number {
+    const share = (frame - before.to) / (next.from - before.to);
+    const [start, end] = [this.#standing(before, channel, before.to), this.#standing(next, channel, next.from)];
+    const swing = this.#swingOf(before, next);
+    const gone = easing(share, 'soft');
+    if (!swing) return start + (end - start) * gone;
+    const at = swing.low + (swing.high - swing.low) * share;
+    if (channel === 'move.z') {
+      const { far } = this.#asked;
+      const [a, b] = [start + far(before.to), end + far(next.from)];
+      const [c, d] = [this.#along(swing, swing.low), this.#along(swing, swing.high)];
+      const done = Math.abs(d - c) > 1e-6 ? (this.#along(swing, at) - c) / (d - c) : gone;
+      return a + (b - a) * done - far(frame);
+    }
+    const off = [start - this.#own(swing, channel, swing.low), end - this.#own(swing, channel, swing.high)];
+    return this.#own(swing, channel, at) + off[0] + (off[1] - off[0]) * gone;
+  }
+
+  /** The swing that a foot does between two runs: that of the span that has the say in the middle, or of a neighbour where it only stands. */
+  #swingOf(before: Stood, next: Stood): Pick<Down, 'layer' | 'low' | 'high'> | null {
+    const middle = (before.to + next.from) / 2;
+    const ruled = ruling(this.#asked.layers, middle);
+    const layers = [ruled, next.parts[0].layer, before.parts[before.parts.length - 1].layer];
+    for (const layer of layers) {
+      if (!layer) continue;
+      const found = swingAt(layer, this.#member.shape.control, layer.clipFrame(middle) - layer.clip.first);
+      if (found) return { layer, ...found };
+    }
+    return null;
+  }
+}
+
+/** The feet that are to be held, and where. */
+export function plantedFeet(asked: Asked): Planted[] {
+  const { layers, blended, controls } = asked;
+  if (blended.length === 0) return [];
+  const names = new Set(layers.flatMap((l) => Object.keys(l.clip.stances)));
+  const whole = { from: Math.min(...layers.map((l) => l.span.from)), to: Math.max(...layers.map((l) => l.end)) };
+  return [...names].flatMap((name): Planted[] => {
+    const member = controls.find((c) => c.shape.control === name);
+    const runs = apart(runsOf(layers, name, whole));
+    if (!member || runs.length === 0) return [];
+    return [new Planted(member, runs, regionsOf(runs, blended), asked)];
+  });
+}
+
+/** Stretches in which a foot is not simply as a clip has it: from where it last left the ground before spans meet to where it next comes down after. */
+function regionsOf(runs: readonly Run[], blended: readonly Span[]): Span[] {
+  const out: { from: number; to: number }[] = [];
+  for (const window of blended) {
+    const from = runs.findLast((r) => r.to <= window.from)?.to ?? runs[0].from;
+    const to = runs.find((r) => r.from >= window.to)?.from ?? runs[runs.length - 1].to;
+    const last = out[out.length - 1];
+    if (last && from <= last.to) last.to = Math.max(last.to, to);
+    else if (to > from) out.push({ from, to });
+  }
+  return out;
+}
+
+/** When a foot is down, by the span that has the say at each moment. */
+function runsOf(layers: readonly Played[], foot: string, { from, to }: Span): Run[] {
+  const out: { from: number; to: number; parts: Down[] }[] = [];
+  for (let frame = from; frame < to; frame += STEP) {
+    const layer = ruling(layers, frame);
+    const down = layer && downAt(layer, foot, layer.clipFrame(frame) - layer.clip.first);
+    if (!layer || !down) continue;
+    const run = out[out.length - 1];
+    const part = { layer, ...down, from: frame };
+    if (!run || run.to < frame - 1e-9) out.push({ from: frame, to: frame + STEP, parts: [part] });
+    else {
+      const last = run.parts[run.parts.length - 1];
+      run.to = frame + STEP;
+      if (last.layer !== layer || last.low !== part.low) run.parts.push(part);
+    }
+  }
+  return out;
+}
+
+/** Runs without those that only brush the ground, and with time enough between them to get from one to the next. */
+function apart(runs: readonly Run[]): Run[] {
+  const out: Run[] = [];
+  for (const run of runs.filter((r) => r.to - r.from >= SHORTEST_RUN)) {
+    const before = out[out.length - 1];
+    const lacks = before ? SHORTEST_SWING - (run.from - before.to) : 0;
+    const half = lacks / 2;
+    if (!before || lacks <= 0) out.push(run);
+    else if (before.to - before.from > half + SHORTEST_RUN && run.to - run.from > half + SHORTEST_RUN) {
+      out[out.length - 1] = { ...before, to: before.to - half };
+      out.push({ ...run, from: run.from + half });
+    } else out[out.length - 1] = { from: before.from, to: run.to, parts: [...before.parts, ...run.parts] };
+  }
+  return out;
+}
+
+/** The span of the whole body that has the say: the topmost that is more than half there. */
+function ruling(layers: readonly Played[], frame: number): Played | null {
+  let best: Played | null = null;
+  for (const layer of layers) {
+    if (!layer.plays(frame) || layer.span.controls !== null || layer.span.how !== 'instead') continue;
+    if (!best || layer.weight(frame) >= 0.5) best = layer;
+  }
+  return best;
+}
+
+/** Frames of a clip to a metre, where it gets on. */
+const rateOf = ({ clip }: Played): number => (clip.travelling ? clip.travel / clip.length : 0);
+
+const within = ({ layer, low, high }: Down, frame: number): number =>
+  Math.min(high, Math.max(low, layer.clipFrame(frame) - layer.clip.first));
+
+/** Around which frame of its clip a foot is down; null where it is not. Who says nothing of a foot and gets nowhere stands on it. */
+function downAt({ clip }: Played, foot: string, at: number): { low: number; high: number } | null {
+  const stances = clip.stances[foot] ?? [];
+  if (stances.length === 0)
+    return clip.travel === 0 ? { low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY } : null;
+  for (const { from, to } of stances) {
+    const round = clip.cycles ? Math.floor((at - from) / clip.length) * clip.length : 0;
+    if (at >= from + round && at < to + round) return { low: from + round, high: to + round };
+  }
+  return null;
+}
+
+/** The swing of a clip's foot that is nearest to one of its frames; null where it has none. */
+function swingAt({ clip }: Played, foot: string, at: number): { low: number; high: number } | null {
+  const stances = [...(clip.stances[foot] ?? [])].sort((a, b) => a.from - b.from);
+  let best: { low: number; high: number } | null = null;
+  stances.forEach(({ to }, i) => {
+    const last = i === stances.length - 1;
+    if (last && !clip.cycles) return;
+    const next = last ? stances[0].from + clip.length : stances[i + 1].from;
+    if (next <= to) return;
+    const round = clip.cycles ? Math.round((at - (to + next) / 2) / clip.length) * clip.length : 0;
+    const own = { low: to + round, high: next + round };
+    const far = (s: { low: number; high: number }) => Math.abs((s.low + s.high) / 2 - at);
+    if (!best || far(own) < far(best)) best = own;
+  });
+  return best;
+}

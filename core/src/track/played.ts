@@ -1,0 +1,172 @@
+import type { Clip } from '../document/clip.ts';
+import type { Shot } from '../document/shot.ts';
+import { type ClipSpan, type ClipTrack, endOf } from '../document/track.ts';
+
+/** From 0 to 1, level at both ends or straight. */
+export const easing = (u: number, shape: ClipSpan['shape']): number => {
+  const t = Math.min(1, Math.max(0, u));
+  return shape === 'even' ? t : t * t * (3 - 2 * t);
+};
+/** What easing has added up to by a place: its integral from 0. */
+const eased = (u: number, shape: ClipSpan['shape']): number => {
+  const t = Math.min(1, Math.max(0, u));
+  return shape === 'even' ? (t * t) / 2 : t * t * t - (t * t * t * t) / 2;
+};
+
+/** A stretch of a span's time, frames of the shot: it begins at a place of the clip and goes on at a speed, or from one speed over to another. */
+interface Stretch {
+  readonly from: number;
+  readonly to: number;
+  /** Frames of the clip, from the clip's own beginning. */
+  readonly at: number;
+  readonly speed: number;
+  /** The speed it has come to at its end. */
+  readonly then: number;
+  readonly shape: ClipSpan['shape'];
+}
+
+/** A span as it plays: what of its clip, and how much of it, at each frame of the shot. */
+export class Played {
+  readonly span: ClipSpan;
+  readonly clip: Clip;
+  readonly end: number;
+  readonly #stretches: readonly Stretch[];
+  /** Frames over which it comes in, and goes out. */
+  readonly #in: number;
+  readonly #out: number;
+
+  constructor(span: ClipSpan, clip: Clip, stretches: readonly Stretch[], easeIn: number, easeOut: number) {
+    this.span = span;
+    this.clip = clip;
+    this.end = endOf(span);
+    this.#stretches = stretches;
+    this.#in = easeIn;
+    this.#out = easeOut;
+  }
+
+  /** Whether it plays at a frame. */
+  plays(frame: number): boolean {
+    return frame >= this.span.from && frame < this.end;
+  }
+
+  /** How much of it there is, from 0 to 1, by its easing and its strength. */
+  weight(frame: number): number {
+    const { shape, strength, from } = this.span;
+    const come = this.#in > 0 ? easing((frame - from) / this.#in, shape) : 1;
+    const go = this.#out > 0 ? easing((this.end - frame) / this.#out, shape) : 1;
+    return strength * Math.min(come, go);
+  }
+
+  /** Frames of the shot on which its weight or its time begin to go another way. */
+  get turns(): number[] {
+    const own = [this.span.from, this.span.from + this.#in, this.end - this.#out, this.end];
+    return [...own, ...this.#stretches.map((s) => s.from)];
+  }
+
+  /** Whether all of it is there throughout two frames, at one speed. */
+  isEven(from: number, to: number): boolean {
+    if (this.span.strength < 1 || from < this.span.from + this.#in || to > this.end - this.#out) return false;
+    const stretch = this.#at((from + to) / 2);
+    return stretch.speed === stretch.then && from >= stretch.from && to <= stretch.to;
+  }
+
+  #at(frame: number): Stretch {
+    const found = this.#stretches.find((s) => frame >= s.from && frame < s.to);
+    return found ?? (frame < this.span.from ? this.#stretches[0] : this.#stretches[this.#stretches.length - 1]);
+  }
+
+  /** Which frame of the shot's old time the clip is read at: where its keys stand. */
+  clipFrame(frame: number): number {
+    const s = this.#at(frame);
+    const long = s.to - s.from;
+    const done =
+      s.speed === s.then
+        ? s.speed * (frame - s.from)
+        : s.speed * (frame - s.from) + (s.then - s.speed) * long * eased((frame - s.from) / long, s.shape);
+    return this.clip.first + s.at + done;
+  }
+
+  /** Frames of the clip to a frame of the shot. */
+  speed(frame: number): number {
+    const s = this.#at(frame);
+    return s.speed + (s.then - s.speed) * easing((frame - s.from) / (s.to - s.from), s.shape);
+  }
+
+  /** How fast its body gets on, metres a frame of the shot. */
+  travel(frame: number): number {
+    const { clip } = this;
+    if (clip.travel === 0) return 0;
+    const at = this.clipFrame(frame) - clip.first;
+    return clip.cycles || (at >= 0 && at < clip.length) ? (clip.travel / clip.length) * this.speed(frame) : 0;
+  }
+}
+
+/** The spans of a track as they play: neighbours that overlap go over into each other, in step where that is wanted. */
+export function playedOf(track: ClipTrack, clips: Shot['clips']): Played[] {
+  const spans = track.spans
+    .filter((s) => clips.get(s.clip)?.rig === track.rig)
+    .sort((a, b) => a.from - b.from || a.id.localeCompare(b.id));
+  const out: Played[] = [];
+  /** Where each span is in its clip when it comes in: further than told where it goes on in step. */
+  let begins = spans[0]?.into ?? 0;
+  spans.forEach((span, i) => {
+    const clip = clips.at(span.clip);
+    const [before, next] = [spans[i - 1], spans[i + 1]];
+    const over = before ? Math.max(0, Math.min(endOf(before), endOf(span)) - span.from) : 0;
+    const under = next ? Math.max(0, Math.min(endOf(span), endOf(next)) - next.from) : 0;
+    const stepIn = over > 0 && steps(clips, before, span);
+    const stepOut = under > 0 && steps(clips, span, next);
+    const stretches: Stretch[] = [];
+    let [at, frame] = [begins, span.from];
+    const go = (to: number, speed: number, then: number, shape: ClipSpan['shape']) => {
+      if (to <= frame) return;
+      stretches.push({ from: frame, to, at, speed, then, shape });
+      at += ((speed + then) / 2) * (to - frame);
+      frame = to;
+    };
+    if (stepIn) go(span.from + over, pace(clips, before) * clip.length, span.speed, span.shape);
+    const leaves = stepOut ? next.from : endOf(span);
+    go(Math.max(frame, leaves), span.speed, span.speed, span.shape);
+    const there = at;
+    if (stepOut) go(endOf(span), span.speed, pace(clips, next) * clip.length, next.shape);
+    if (stretches.length === 0) go(endOf(span), span.speed, span.speed, span.shape);
+    out.push(new Played(span, clip, stretches, over || span.easeIn, under > 0 ? 0 : span.easeOut));
+    if (next) begins = stepOut ? inStepWith(clip, there, clips.at(next.clip)) : next.into;
+  });
+  return out;
+}
+
+const steps = (clips: Shot['clips'], a: ClipSpan, b: ClipSpan): boolean =>
+  b.inStep && clips.at(a.clip).cycles && clips.at(b.clip).cycles;
+
+/** Rounds of its clip to a frame of the shot. */
+const pace = (clips: Shot['clips'], span: ClipSpan): number => span.speed / clips.at(span.clip).length;
+
+/** How many places round a cycle are tried. */
+const TRIED = 48;
+
+/**
+ * Where in a clip one begins so that its feet are down when those of another are: the place of all round it at which they agree most, and of
+ * several the one nearest to the same share of the round.
+ * @param at where the other one is, frames from its beginning
+ */
+export function inStepWith(one: Clip, at: number, other: Clip): number {
+  const share = at / one.length;
+  const feet = Object.keys(one.stances).filter((foot) => other.stances[foot]);
+  let [best, most] = [0, Number.NEGATIVE_INFINITY];
+  for (let k = 0; k < TRIED; k++) {
+    const shift = (k <= TRIED / 2 ? k : k - TRIED) / TRIED;
+    let agree = 0;
+    for (const foot of feet)
+      for (let s = 0; s < TRIED; s++)
+        if (isDown(one, foot, s / TRIED) === isDown(other, foot, s / TRIED + shift)) agree++;
+    if (agree - Math.abs(shift) * 0.01 > most) [best, most] = [shift, agree - Math.abs(shift) * 0.01];
+  }
+  return (share + best) * other.length;
+}
+
+/** Whether a foot is down at a share of a clip's round. */
+export function isDown({ stances, length }: Clip, foot: string, share: number): boolean {
+  const at = (share - Math.floor(share)) * length;
+  return (stances[foot] ?? []).some(({ from, to }) => (at >= from && at < to) || at + length < to);
+}

@@ -1,0 +1,282 @@
+import {
+  addClip,
+  type Clip,
+  type ClipSpan,
+  type ClipTrack,
+  controlsOf,
+  type Frame,
+  frameOf,
+  givenBy,
+  layByClip,
+  type NumberCurve,
+  newClip,
+  Program,
+  perform,
+  putTrack,
+  type Shot,
+  takeUpClip,
+  valueAt,
+} from '@varrup/core';
+import * as fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { gaitSettings, withGait } from '../walking.ts';
+import { jointMatrix, shotWith } from './testing.ts';
+
+/** What a trot has more of than a walk. */
+const lively = { cadence: 10, stride: 68, bob: 4.4, spring: 50, lift: 17, tail: 16 };
+
+const FLAT = { kind: 'flat' } as const;
+
+/** A goat with a walk, a trot and a bound, all laid by. */
+const goat = ((): Shot => {
+  let shot = shotWith('goat');
+  for (const pattern of ['walk', 'trot', 'bound']) {
+    const settings = gaitSettings(shot, 'goat', { pattern }, pattern === 'trot' ? lively : {});
+    shot = addClip.apply(shot, { clip: newClip(shot, 'goat', { id: pattern, name: pattern }) });
+    shot = withGait(shot, 'goat', { name: pattern, settings, travelling: true });
+  }
+  shot = laidBy(shot);
+  // One that stands as the walk does on its first frame, and never moves.
+  const walk = shot.clips.at('walk');
+  const curves = Object.entries(walk.kept!.curves).map(([path, curve]) => {
+    const value = valueAt(curve as NumberCurve, walk.first + 3);
+    const key = { frame: walk.first, value, in: FLAT, out: FLAT, joined: true, role: 'key' as const };
+    const only: NumberCurve = { type: 'number', keys: [key], before: 'hold', after: 'hold' };
+    return [path, only] as const;
+  });
+  const kept = { curves: Object.fromEntries(curves), recipes: {} };
+  const still: Clip = { ...walk, id: 'still', name: 'still', travel: 0, travelling: false, stances: {}, kept };
+  return { ...shot, clips: shot.clips.with('still', still) };
+})();
+
+function laidBy(shot: Shot): Shot {
+  const work = shot.clips.values().find((c) => c.kept === null);
+  return work ? perform(shot, layByClip, { id: work.id })!.shot : shot;
+}
+
+const clipCalled = (shot: Shot, name: string): Clip => shot.clips.values().find((c) => c.name === name)!;
+
+const span = (shot: Shot, name: string, more: Partial<ClipSpan>): ClipSpan => ({
+  id: `${name}${more.from ?? 1}`,
+  clip: clipCalled(shot, name).id,
+  from: 1,
+  length: 48,
+  into: 0,
+  speed: 1,
+  easeIn: 0,
+  easeOut: 0,
+  shape: 'soft',
+  how: 'instead',
+  strength: 1,
+  inStep: true,
+  controls: null,
+  ...more,
+});
+
+const track = (spans: readonly ClipSpan[], more: Partial<ClipTrack> = {}): ClipTrack => ({
+  id: 'body',
+  rig: 'goat',
+  name: 'Body',
+  rank: 1,
+  muted: false,
+  alone: false,
+  locked: false,
+  spans: [...spans],
+  ...more,
+});
+
+const laid = (shot: Shot, ...tracks: ClipTrack[]): Shot =>
+  tracks.reduce((s, t) => perform(s, putTrack, { track: t })!.shot, shot);
+
+/** All matrices of a shot at some frames. */
+function worlds(shot: Shot, frames: readonly number[]): Float64Array[] {
+  const program = new Program(shot);
+  const frame = program.createFrame();
+  return frames.map((f) => {
+    program.evaluate(f, frame);
+    return frame.world.slice();
+  });
+}
+
+function farthest(a: readonly Float64Array[], b: readonly Float64Array[]): number {
+  let most = 0;
+  a.forEach((m, i) => {
+    expect(m.length).toBe(b[i].length);
+    for (let k = 0; k < m.length; k++) most = Math.max(most, Math.abs(m[k] - b[i][k]));
+  });
+  return most;
+}
+
+const frames = Array.from({ length: 90 }, (_, i) => 1 + i * 0.53);
+
+describe('a span alone', () => {
+  for (const name of ['walk', 'trot', 'bound'])
+    test(`of the ${name} is the clip, to a thousandth of a micrometre`, () => {
+      const clip = clipCalled(goat, name);
+      const atWork = perform(goat, takeUpClip, { id: clip.id })!.shot;
+      const only = span(goat, name, { from: clip.first, length: 60 });
+      expect(farthest(worlds(laid(goat, track([only])), frames), worlds(atWork, frames))).toBeLessThan(1e-9);
+    });
+
+  test('at another speed is the clip in another time', () => {
+    const clip = clipCalled(goat, 'walk');
+    const atWork = perform(goat, takeUpClip, { id: clip.id })!.shot;
+    const slow = laid(goat, track([span(goat, 'walk', { from: 11, length: 60, into: 7.5, speed: 0.5 })]));
+    const there = frames.filter((f) => f < 60);
+    const mine = worlds(
+      slow,
+      there.map((f) => f + 10),
+    );
+    const root = (m: Float64Array) => m.length;
+    expect(root(mine[0])).toBeGreaterThan(0);
+    // It sets out from where it stands: the clip has been going for seven and a half frames by then.
+    const begun = (clip.travel * 7.5) / clip.length;
+    const clips = worlds(
+      atWork,
+      there.map((f) => clip.first + 7.5 + (f - 1) / 2),
+    );
+    const hips = goat.members.keys().length;
+    for (let i = 0; i < there.length; i++)
+      for (let at = hips * 16; at < mine[i].length; at += 16)
+        if (Math.abs(clips[i][at + 15] - 1) < 1e-9)
+          expect(Math.abs(mine[i][at + 14] - (clips[i][at + 14] - begun))).toBeLessThan(1e-9);
+  });
+
+  test('and over an equal one, at any strength, is the clip still', () => {
+    const alone = worlds(laid(goat, track([span(goat, 'trot', { length: 60 })])), frames.map(Math.floor));
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.integer({ min: 0, max: 20 }), (strength, ease) => {
+        const over = span(goat, 'trot', { id: 'over', length: 60, strength, easeIn: ease, easeOut: ease });
+        const both = laid(goat, track([span(goat, 'trot', { length: 60 })]), track([over], { id: 'two', rank: 2 }));
+        expect(farthest(worlds(both, frames.map(Math.floor)), alone)).toBeLessThan(1e-9);
+      }),
+      { numRuns: 6 },
+    );
+  });
+
+  test('on top of what never leaves its first pose changes nothing, and with no strength either', () => {
+    const alone = laid(goat, track([span(goat, 'walk', { length: 60 })]));
+    const none = span(goat, 'bound', { id: 'none', length: 60, strength: 0 });
+    expect(farthest(worlds(laid(alone, track([none], { id: 'two', rank: 2 })), frames), worlds(alone, frames))).toBe(0);
+    const still = clipCalled(goat, 'still');
+    const top = span(goat, 'still', { how: 'onTop', length: 60, easeIn: 9 });
+    const both = laid(alone, track([top], { id: 'two', rank: 2 }));
+    expect(Object.keys(still.kept!.curves).length).toBeGreaterThan(20);
+    const whole = frames.map(Math.floor);
+    expect(farthest(worlds(both, whole), worlds(alone, whole))).toBeLessThan(1e-9);
+    expect(farthest(worlds(both, frames), worlds(alone, frames))).toBeLessThan(2e-4);
+  });
+
+  test('on a part of the body moves nothing else', () => {
+    const alone = laid(goat, track([span(goat, 'walk', { length: 60 })]));
+    const head = controlsOf(goat, 'goat').find((c) => c.shape.control === 'head')!;
+    const bounding = span(goat, 'bound', { id: 'head', length: 60, controls: ['head'] });
+    const given = givenBy(laid(alone, track([bounding], { id: 'two', rank: 2 })), 'goat')!;
+    const before = givenBy(alone, 'goat')!;
+    let changed = 0;
+    for (const [path, curve] of given.curves) {
+      const same = JSON.stringify(curve) === JSON.stringify(before.curves.get(path));
+      if (path.startsWith(`${head.id}.`)) changed += same ? 0 : 1;
+      else expect(same, path).toBe(true);
+    }
+    expect(changed).toBeGreaterThan(0);
+  });
+
+  test('says nothing while a clip of the rig is at work', () => {
+    const shot = laid(goat, track([span(goat, 'walk', {})]));
+    expect(givenBy(shot, 'goat')).not.toBeNull();
+    expect(givenBy(perform(shot, takeUpClip, { id: clipCalled(goat, 'trot').id })!.shot, 'goat')).toBeNull();
+  });
+
+  test('muted is silent, and so is what is beside one that is alone', () => {
+    const walk = track([span(goat, 'walk', {})]);
+    const trot = track([span(goat, 'trot', {})], { id: 'two', rank: 2 });
+    expect(givenBy(laid(goat, { ...walk, muted: true }), 'goat')).toBeNull();
+    const only = givenBy(laid(goat, { ...walk, alone: true }, trot), 'goat')!;
+    expect([...only.curves]).toEqual([...givenBy(laid(goat, walk), 'goat')!.curves]);
+  });
+});
+
+/** Where the heel and the toe of each hoof are, three numbers each. */
+function hooves(frame: Frame): number[][] {
+  const placed = frame.layout.rigAt.get(frame.layout.slotOf.get('goat')!)!;
+  const { feet, joints } = placed.compiled.rig;
+  const rest = restOf(placed.compiled.rig.id);
+  return feet.map((foot) => {
+    const { id } = joints.find((j) => j.by?.kind === 'foot' && j.by.foot === foot.id)!;
+    const [m, r] = [jointMatrix(frame, 'goat', id), jointMatrix(rest, 'goat', id)];
+    return [foot.heel, foot.toe].flatMap((at) => {
+      const d = at.map((v, c) => v - r[12 + c]);
+      const own = [0, 4, 8].map((c) => r[c] * d[0] + r[c + 1] * d[1] + r[c + 2] * d[2]);
+      return [0, 1, 2].map((c) => m[12 + c] + m[c] * own[0] + m[4 + c] * own[1] + m[8 + c] * own[2]);
+    });
+  });
+}
+/** Lower than this it touches the floor, metres: not yet where it only comes down or begins to lift. */
+const TOUCH = 1e-3;
+let rest: Frame | null = null;
+function restOf(rig: string): Frame {
+  rest ??= frameOf(shotWith(rig), 1);
+  return rest;
+}
+
+/** How far what touches the floor in one frame and in the next goes over it at most, mm; and how deep anything is in it. */
+function slides(shot: Shot, first: number, last: number): { slide: number; at: number; deep: number } {
+  const program = new Program(shot);
+  const frame = program.createFrame();
+  let before: number[][] | null = null;
+  let [slide, at, deep] = [0, 0, 0];
+  for (let f = first; f <= last; f++) {
+    program.evaluate(f, frame);
+    const now = hooves(frame);
+    now.forEach((points, i) => {
+      for (const p of [0, 3]) {
+        deep = Math.max(deep, -points[p + 1] * 1000);
+        const old = before?.[i];
+        if (!old || old[p + 1] > TOUCH || points[p + 1] > TOUCH) continue;
+        const gone = Math.hypot(points[p] - old[p], points[p + 2] - old[p + 2]) * 1000;
+        if (gone > slide) [slide, at] = [gone, f];
+      }
+    });
+    before = now;
+  }
+  return { slide, at, deep };
+}
+
+describe('from one gait to the next', () => {
+  const pairs = [
+    ['walk', 'trot'],
+    ['trot', 'bound'],
+    ['bound', 'trot'],
+    ['trot', 'walk'],
+    ['walk', 'bound'],
+  ] as const;
+  for (const [a, b] of pairs)
+    test(`${a} to ${b}: what stands stays, and the body gets on evenly, at every length and in every phase`, () => {
+      const any = { over: fc.integer({ min: 6, max: 24 }), into: fc.double({ min: 0, max: 40, noNaN: true }) };
+      fc.assert(
+        fc.property(fc.record({ ...any, inStep: fc.boolean() }), ({ over, into, inStep }) => {
+          const spans = [
+            span(goat, a, { length: 50 + over, into }),
+            span(goat, b, { from: 51, length: 50 + over, inStep }),
+          ];
+          const shot = laid(goat, track(spans));
+          const found = slides(shot, 20, 90 + over);
+          expect(found.slide, `a hoof at frame ${found.at}, mm`).toBeLessThan(3);
+          expect(found.deep, 'in the floor, mm').toBeLessThan(1);
+          const { travel } = givenBy(shot, 'goat')!;
+          const paces = [a, b].map((name) => clipCalled(shot, name).travel / clipCalled(shot, name).length);
+          const far = (frame: number) => valueAt(travel!, frame);
+          let before = paces[0];
+          for (let f = 20; f < 95; f++) {
+            const pace = far(f + 1) - far(f);
+            // In step the slower one hurries and the faster one waits: neither goes beyond what the two make of it.
+            expect(Math.abs(pace - before)).toBeLessThan(2.5 * (Math.abs(paces[1] - paces[0]) / over) + 0.02);
+            before = pace;
+          }
+          expect(before).toBeCloseTo(paces[1], 9);
+        }),
+        { numRuns: 12 },
+      );
+    });
+});
