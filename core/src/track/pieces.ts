@@ -69,27 +69,64 @@ export function pieceOf(
 const scaled = <H extends InHandle | OutHandle>(handle: H, by: number): H =>
   handle.kind === 'free' ? { ...handle, frames: handle.frames * by } : handle;
 
-/**
- * Keys through values, each stretch a cubic (Hermite).
- * @param arrive the slopes with which it comes to them @param leave those with which it goes on, where it turns sharply
- */
-export function throughSlopes(
-  frames: readonly number[],
-  values: readonly number[],
-  arrive: readonly number[],
-  leave = arrive,
-): Key[] {
-  return frames.map((frame, i): Key => {
+/** Keys through values that go on at slopes, each stretch a cubic (Hermite). */
+export function throughSlopes(frames: readonly number[], values: readonly number[], slopes: readonly number[]): Key[] {
+  return frames.map((frame, i) => {
     const [back, on] = [frame - (frames[i - 1] ?? frame), (frames[i + 1] ?? frame) - frame];
-    return {
-      frame,
-      value: values[i],
-      in: back > 0 ? free(back / 3, (-arrive[i] * back) / 3) : { kind: 'flat' },
-      out: on > 0 ? free(on / 3, (leave[i] * on) / 3) : { kind: 'flat' },
-      joined: false,
-      role: 'key',
-    };
+    return keyAt(frame, values[i], back, (-slopes[i] * back) / 3, on, (slopes[i] * on) / 3);
   });
+}
+
+/** A key with free handles that reach a third of the way to its neighbours. @param back how far the one before is; 0 where there is none */
+const keyAt = (frame: number, value: number, back: number, into: number, on: number, out: number): Key => ({
+  frame,
+  value,
+  in: back > 0 ? free(back / 3, into) : { kind: 'flat' },
+  out: on > 0 ? free(on / 3, out) : { kind: 'flat' },
+  joined: false,
+  role: 'key',
+});
+
+/** How far from a cubic the way between two keys may be before there is one more between them; in the channel's unit. */
+const NO_CUBIC = 2e-5;
+/** As many frames a stretch has at most, and as often it is halved. */
+const LONGEST = 4;
+const MOST_HALVED = 5;
+
+/** Keys for what is read between two frames: cubics through four places of each stretch, which is halved where they are not what is read. */
+export function throughCubics(read: (frame: number) => number, from: number, to: number): Key[] {
+  const keys: Key[] = [];
+  let [into, back] = [0, 0];
+  const put = (start: number, end: number, a: number, d: number, halved: number): void => {
+    const long = end - start;
+    const [b, c] = [read(start + long / 3), read(start + (2 * long) / 3)];
+    const out = (-5 * a + 18 * b - 9 * c + 2 * d) / 6;
+    const come = (2 * a - 9 * b + 18 * c - 5 * d) / 6;
+    const isThere = (t: number) => {
+      const u = 1 - t;
+      const value = u * u * u * a + 3 * u * u * t * out + 3 * u * t * t * come + t * t * t * d;
+      return Math.abs(value - read(start + t * long)) < NO_CUBIC;
+    };
+    if (halved === MOST_HALVED || (isThere(0.5) && isThere(1 / 6) && isThere(5 / 6))) {
+      keys.push(keyAt(start, a, back, into, long, out - a));
+      [into, back] = [come - d, long];
+      return;
+    }
+    const middle = start + long / 2;
+    const m = read(middle);
+    put(start, middle, a, m, halved + 1);
+    put(middle, end, m, d, halved + 1);
+  };
+  const count = Math.max(1, Math.ceil((to - from) / LONGEST));
+  let value = read(from);
+  for (let i = 0; i < count; i++) {
+    const [start, end] = [from + ((to - from) * i) / count, from + ((to - from) * (i + 1)) / count];
+    const next = read(end);
+    put(start, end, value, next, 0);
+    value = next;
+  }
+  keys.push(keyAt(to, value, back, into, 0, 0));
+  return keys;
 }
 
 /** How long before a jump what was before it holds. */

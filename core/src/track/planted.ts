@@ -60,6 +60,9 @@ export class Planted {
   readonly #member: ControlMember;
   readonly #runs: readonly Stood[];
   readonly #asked: Asked;
+  /** Swings by the run they lead to, and what channels have at their ends. */
+  readonly #swings = new Map<Stood, Pick<Down, 'layer' | 'low' | 'high'> | null>();
+  readonly #ends = new Map<Stood, Map<string, Ends>>();
 
   constructor(member: ControlMember, runs: readonly Run[], regions: readonly Span[], asked: Asked) {
     this.control = member.id;
@@ -128,7 +131,7 @@ export class Planted {
 
   #swinging(before: Stood, next: Stood, channel: string, frame: number): number {
     const share = (frame - before.to) / (next.from - before.to);
-    const [start, end] = [this.#standing(before, channel, before.to), this.#standing(next, channel, next.from)];
+    const { start, end, low, high } = this.#endsOf(before, next, channel);
     const swing = this.#swingOf(before, next);
     const gone = easing(share, 'soft');
     if (!swing) return start + (end - start) * gone;
@@ -136,26 +139,56 @@ export class Planted {
     if (channel === 'move.z') {
       const { far } = this.#asked;
       const [a, b] = [start + far(before.to), end + far(next.from)];
-      const [c, d] = [this.#along(swing, swing.low), this.#along(swing, swing.high)];
-      const done = Math.abs(d - c) > 1e-6 ? (this.#along(swing, at) - c) / (d - c) : gone;
+      const done = Math.abs(high - low) > 1e-6 ? (this.#along(swing, at) - low) / (high - low) : gone;
       return a + (b - a) * done - far(frame);
     }
-    const off = [start - this.#own(swing, channel, swing.low), end - this.#own(swing, channel, swing.high)];
-    return this.#own(swing, channel, at) + off[0] + (off[1] - off[0]) * gone;
+    const [left, comes] = [start - low, end - high];
+    return this.#own(swing, channel, at) + left + (comes - left) * gone;
+  }
+
+  /** What a channel has where a foot leaves the ground and where it comes down, and what its swing has there. */
+  #endsOf(before: Stood, next: Stood, channel: string): Ends {
+    const known = this.#ends.get(next) ?? new Map<string, Ends>();
+    this.#ends.set(next, known);
+    const there = known.get(channel);
+    if (there) return there;
+    const swing = this.#swingOf(before, next);
+    const own = (at: number) => {
+      if (!swing) return 0;
+      return channel === 'move.z' ? this.#along(swing, at) : this.#own(swing, channel, at);
+    };
+    const made: Ends = {
+      start: this.#standing(before, channel, before.to),
+      end: this.#standing(next, channel, next.from),
+      low: own(swing?.low ?? 0),
+      high: own(swing?.high ?? 0),
+    };
+    known.set(channel, made);
+    return made;
   }
 
   /** The swing that a foot does between two runs: that of the span that has the say in the middle, or of a neighbour where it only stands. */
   #swingOf(before: Stood, next: Stood): Pick<Down, 'layer' | 'low' | 'high'> | null {
+    const known = this.#swings.get(next);
+    if (known !== undefined) return known;
     const middle = (before.to + next.from) / 2;
     const ruled = ruling(this.#asked.layers, middle);
-    const layers = [ruled, next.parts[0].layer, before.parts[before.parts.length - 1].layer];
-    for (const layer of layers) {
-      if (!layer) continue;
-      const found = swingAt(layer, this.#member.shape.control, layer.clipFrame(middle) - layer.clip.first);
-      if (found) return { layer, ...found };
+    let found: Pick<Down, 'layer' | 'low' | 'high'> | null = null;
+    for (const layer of [ruled, next.parts[0].layer, before.parts[before.parts.length - 1].layer]) {
+      const swing = layer && swingAt(layer, this.#member.shape.control, layer.clipFrame(middle) - layer.clip.first);
+      if (layer && swing && !found) found = { layer, ...swing };
     }
-    return null;
+    this.#swings.set(next, found);
+    return found;
   }
+}
+
+/** What a channel has at the ends of a swing, as it is to be and as the swing's clip has it. */
+interface Ends {
+  readonly start: number;
+  readonly end: number;
+  readonly low: number;
+  readonly high: number;
 }
 
 /** The feet that are to be held, and where. */
@@ -224,7 +257,7 @@ function apart(runs: readonly Run[]): Run[] {
 function ruling(layers: readonly Played[], frame: number): Played | null {
   let best: Played | null = null;
   for (const layer of layers) {
-    if (!layer.plays(frame) || layer.span.controls !== null || layer.span.how !== 'instead') continue;
+    if (!layer.plays(frame) || !layer.carries) continue;
     if (!best || layer.weight(frame) >= 0.5) best = layer;
   }
   return best;

@@ -70,6 +70,19 @@ export class Played {
     return stretch.speed === stretch.then && from >= stretch.from && to <= stretch.to;
   }
 
+  /** Whether it has the body in its own way: such ones say how far it gets, and where its feet are. */
+  get carries(): boolean {
+    return this.span.controls === null && this.span.how === 'instead';
+  }
+
+  /** Whether it plays the same frames of the same clip as another span, throughout two frames. */
+  isAlike(other: Played, from: number, to: number): boolean {
+    if (this.clip !== other.clip) return false;
+    return [from, (2 * from + to) / 3, (from + 2 * to) / 3, to - 1e-9].every(
+      (f) => Math.abs(this.clipFrame(f) - other.clipFrame(f)) < 1e-9,
+    );
+  }
+
   #at(frame: number): Stretch {
     const found = this.#stretches.find((s) => frame >= s.from && frame < s.to);
     return found ?? (frame < this.span.from ? this.#stretches[0] : this.#stretches[this.#stretches.length - 1]);

@@ -1,0 +1,157 @@
+import type { Curve, Key, NumberCurve } from '../curve/key.ts';
+import { CurveReader } from '../curve/sample.ts';
+import { type ControlMember, controlsOf } from '../document/casting.ts';
+import { channelPath, findChannel, splitPath } from '../document/channels.ts';
+import type { Shot } from '../document/shot.ts';
+import { Blend } from './blend.ts';
+import { joinedPieces, pieceOf, throughCubics, throughSlopes } from './pieces.ts';
+import { type Planted, plantedFeet } from './planted.ts';
+import type { Played } from './played.ts';
+
+/** What the tracks of a rig give: curves of its controls, and how far it gets. */
+export interface Given {
+  readonly curves: ReadonlyMap<string, Curve>;
+  /** How far it has got at each frame, metres along its own +Z; null where nothing of it travels. */
+  readonly travel: NumberCurve | null;
+}
+
+/** A stretch between two frames on which nothing of the arrangement begins or ends. */
+interface Interval {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Works an arrangement out. @param layers its spans as they play, the lowest first */
+export function compiled(shot: Shot, rig: string, layers: readonly Played[]): Given {
+  const intervals = intervalsOf(layers);
+  const travel = travelled(layers, intervals);
+  const blends = new Map(controlsOf(shot, rig).map((c) => [c.id, new Blend(shot, c, layers)]));
+  const feet = heldFeet(layers, intervals, blends, travel);
+  const paths = new Set(layers.flatMap(({ clip }) => Object.keys(clip.kept?.curves ?? {})));
+  const curves = new Map<string, Curve>();
+  for (const path of paths) {
+    const { member, channel } = splitPath(path);
+    const blend = blends.get(member);
+    if (!blend || !findChannel(blend.member, channel, shot.rigs)) continue;
+    const keys = keysOf(blend, channel, intervals, feet.get(member) ?? null);
+    if (keys.length > 0) curves.set(path, { type: 'number', keys, before: 'hold', after: 'hold' });
+  }
+  return { curves, travel };
+}
+
+function heldFeet(
+  layers: readonly Played[],
+  intervals: readonly Interval[],
+  blends: ReadonlyMap<string, Blend>,
+  travel: NumberCurve | null,
+): ReadonlyMap<string, Planted> {
+  const reader = travel ? new CurveReader(travel) : null;
+  const blended = intervals.filter((interval) => isBlended(layers, interval));
+  const feet = plantedFeet({
+    layers,
+    controls: [...blends.values()].map((blend): ControlMember => blend.member),
+    blended,
+    read: (layer, control, channel, at) => blends.get(control.id)!.read(layer, channel, at),
+    far: (frame) => reader?.at(frame) ?? 0,
+  });
+  return new Map(feet.map((foot) => [foot.control, foot]));
+}
+
+/** Whether the body goes over from one span to another in an interval, and the two do not do the same. */
+function isBlended(layers: readonly Played[], { from, to }: Interval): boolean {
+  let [only, blended]: [Played | null, boolean] = [null, false];
+  for (const layer of layers) {
+    if (!layer.carries || !layer.plays((from + to) / 2)) continue;
+    if (!only || layer.isEven(from, to)) [only, blended] = [layer, false];
+    else if (!layer.isAlike(only, from, to)) blended = true;
+  }
+  return blended;
+}
+
+/** The keys of a channel: where one span has it alone exactly those of its clip. */
+function keysOf(blend: Blend, channel: string, all: readonly Interval[], foot: Planted | null): Key[] {
+  const cuts = foot ? [...foot.regions.flatMap((r) => [r.from, r.to]), ...foot.turns] : [];
+  const pieces = cutAt(all, cuts).map(({ from, to }) => {
+    const held = foot?.covers((from + to) / 2) ? foot : null;
+    const only = held ? undefined : blend.only(channel, from, to);
+    if (only !== undefined) return exact(blend, channel, from, to, only);
+    const inside = (f: number) => Math.min(to - 1e-9, Math.max(from, f));
+    return throughCubics((f) => blend.value(channel, inside(f), held), from, to);
+  });
+  return joinedPieces(pieces);
+}
+
+/** A stretch that one span alone has, or none: exactly as its clip is. */
+function exact(blend: Blend, channel: string, from: number, to: number, only: Played | null): Key[] {
+  const curve = only?.clip.kept?.curves[channelPath(blend.member.id, channel)];
+  if (!only || curve?.type !== 'number') {
+    const rest = blend.rest(channel);
+    return throughSlopes([from, to], [rest, rest], [0, 0]);
+  }
+  const [start, end] = [only.clipFrame(from), only.clipFrame(to)];
+  const speed = only.speed((from + to) / 2);
+  const keys = pieceOf(curve, start, end, (f) => from + (f - start) / speed, 1 / speed);
+  return keys.map((k, i) => (i === keys.length - 1 ? { ...k, frame: to } : k));
+}
+
+/** How far the body has got at each frame: its speed is blended as its poses are, and added up. */
+function travelled(layers: readonly Played[], intervals: readonly Interval[]): NumberCurve | null {
+  const carrying = layers.filter((l) => l.carries);
+  if (carrying.every((l) => !l.clip.travelling || l.clip.travel === 0)) return null;
+  const speed = (frame: number) => {
+    let own = 0;
+    for (const l of carrying)
+      if (l.plays(frame)) own += ((l.clip.travelling ? l.travel(frame) : 0) - own) * l.weight(frame);
+    return own;
+  };
+  let far = 0;
+  const pieces = intervals.map(({ from, to }) => {
+    const here = carrying.filter((l) => l.plays((from + to) / 2));
+    const top = here[here.length - 1];
+    const isEven = !top || (top.isEven(from, to) && top.clip.cycles);
+    const frames = isEven ? [from, to] : framesIn(from, to);
+    const inside = (f: number) => Math.min(to - 1e-9, Math.max(from, f));
+    const values = [far];
+    for (let i = 1; i < frames.length; i++) values.push(values[i - 1] + added(speed, frames[i - 1], frames[i]));
+    far = values[values.length - 1];
+    return throughSlopes(
+      frames,
+      values,
+      frames.map((f) => speed(inside(f))),
+    );
+  });
+  return { type: 'number', keys: joinedPieces(pieces), before: 'hold', after: 'hold' };
+}
+
+/** The shot's time cut wherever something of the arrangement begins, ends or changes. */
+function intervalsOf(layers: readonly Played[]): Interval[] {
+  const cuts = [...new Set(layers.flatMap((l) => l.turns))].sort((a, b) => a - b);
+  return cuts.slice(1).flatMap((to, i): Interval[] => (to - cuts[i] < 1e-6 ? [] : [{ from: cuts[i], to }]));
+}
+
+/** Intervals cut at some more frames. */
+const cutAt = (intervals: readonly Interval[], at: readonly number[]): Interval[] =>
+  intervals.flatMap(({ from, to }) => {
+    const inside = [...new Set(at)].filter((f) => f > from + 1e-6 && f < to - 1e-6).sort((a, b) => a - b);
+    return [from, ...inside].map((start, i) => ({ from: start, to: inside[i] ?? to }));
+  });
+
+/** Both ends, and the whole frames between them. */
+function framesIn(from: number, to: number): number[] {
+  const out = [from];
+  for (let f = Math.floor(from) + 1; f < to - 1e-6; f++) out.push(f);
+  return [...out, to];
+}
+
+/** Places and shares of the Gauss–Legendre rule of eight points: exact for the products of easings there can be. */
+const GAUSS = [
+  [0.1834346424956498, 0.362683783378362],
+  [0.525532409916329, 0.3137066458778873],
+  [0.7966664774136267, 0.2223810344533745],
+  [0.9602898564975363, 0.1012285362903763],
+] as const;
+
+function added(speed: (frame: number) => number, from: number, to: number): number {
+  const [middle, half] = [(from + to) / 2, (to - from) / 2];
+  return half * GAUSS.reduce((sum, [x, w]) => sum + w * (speed(middle - half * x) + speed(middle + half * x)), 0);
+}
