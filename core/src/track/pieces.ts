@@ -7,8 +7,19 @@ import { withSplit } from '../curve/split.ts';
 
 const free = (frames: number, rise: number): InHandle => ({ kind: 'free', frames, rise });
 
-/** The keys of a curve with handles that are what they are, whoever comes next to them. */
-function pinned(curve: NumberCurve): Key[] {
+const known = new WeakMap<NumberCurve, { readonly closed: NumberCurve; readonly keys: readonly Key[] }>();
+
+/** A curve that is closed where it repeats, and its keys with handles that are what they are, whoever comes next to them. */
+function pinned(curve: NumberCurve): { readonly closed: NumberCurve; readonly keys: readonly Key[] } {
+  const there = known.get(curve);
+  if (there) return there;
+  const closed = closedCurve(curve);
+  const made = { closed, keys: pinnedKeys(closed) };
+  known.set(curve, made);
+  return made;
+}
+
+function pinnedKeys(curve: NumberCurve): Key[] {
   return curve.keys.map((key, i): Key => {
     const [arrive, leave] = [handleReach(curve, i, 'in'), handleReach(curve, i, 'out')];
     return {
@@ -31,8 +42,7 @@ export function pieceOf(
   map: (frame: number) => number,
   scale: number,
 ): Key[] {
-  const closed = closedCurve(curve);
-  const keys = pinned(closed);
+  const { closed, keys } = pinned(curve);
   const [first, last] = [keys[0], keys[keys.length - 1]];
   const period = last.frame - first.frame;
   const rounds: Key[] = [];
