@@ -1,2 +1,2 @@
 export { type Given, givenBy, tracksOf } from './arrangement.ts';
-export { inStepWith } from './played.ts';
+export * from './spans.ts';

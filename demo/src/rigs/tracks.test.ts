@@ -5,6 +5,7 @@ import {
   type ClipTrack,
   controlsOf,
   type Frame,
+  footfallsOf,
   frameOf,
   givenBy,
   layByClip,
@@ -14,6 +15,8 @@ import {
   perform,
   putTrack,
   type Shot,
+  spanSplit,
+  spanTrimmed,
   takeUpClip,
   valueAt,
 } from '@varrup/core';
@@ -277,4 +280,50 @@ describe('from one gait to the next', () => {
         { numRuns: 12 },
       );
     });
+});
+
+describe('a span in the hand', () => {
+  const base = track([span(goat, 'walk', { id: 'w', length: 60, into: 3 })]);
+  const motion = (t: ClipTrack) => worlds(laid(goat, t), frames);
+
+  test('split plays on as if it were one, and so do halves that are trimmed', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 59 }), (at) => {
+        const split = spanSplit(base, 'w', at, 'x');
+        expect(split.spans.map((s) => [s.from, s.length])).toEqual([
+          [1, at - 1],
+          [at, 61 - at],
+        ]);
+        expect(farthest(motion(split), motion(base))).toBeLessThan(1e-9);
+        const trimmed = spanTrimmed(base, 'w', 'start', at);
+        const after = frames.filter((f) => f > at);
+        // What it plays stays on its frames; the body sets out from where it stands by then.
+        const hoof = controlsOf(goat, 'goat').find((c) => c.shape.control === 'foreFootL')!;
+        const [a, b] = [base, trimmed].map((t) => givenBy(laid(goat, t), 'goat')!.curves.get(`${hoof.id}.move.z`));
+        for (const f of after) expect(valueAt(a as NumberCurve, f)).toBeCloseTo(valueAt(b as NumberCurve, f), 9);
+      }),
+      { numRuns: 10 },
+    );
+    expect(spanSplit(base, 'w', 1, 'x')).toBe(base);
+    expect(spanSplit(base, 'w', 61, 'x')).toBe(base);
+    expect(spanTrimmed(base, 'w', 'start', 500).spans[0]).toMatchObject({ from: 60, length: 1 });
+    expect(spanTrimmed(base, 'w', 'end', -20).spans[0]).toMatchObject({ from: 1, length: 1 });
+  });
+
+  test('says on which frames feet come down: once a round and foot, at its speed', () => {
+    const clip = clipCalled(goat, 'walk');
+    const slow = track([span(goat, 'walk', { id: 'w', length: 4 * clip.length, speed: 0.5 })]);
+    for (const falls of Object.values(footfallsOf(goat, slow, 'w'))) {
+      expect(falls).toHaveLength(2);
+      expect(falls[1] - falls[0]).toBeCloseTo(2 * clip.length, 9);
+    }
+    expect(Object.keys(footfallsOf(goat, slow, 'w'))).toHaveLength(4);
+  });
+
+  test('is refused where three would lie over one another, or the clip is not its rig’s', () => {
+    const three = [1, 5, 9].map((from) => span(goat, 'walk', { id: `s${from}`, from }));
+    expect(() => perform(goat, putTrack, { track: track(three) })).toThrow('three spans');
+    const lost = { ...span(goat, 'walk', {}), clip: 'nobody' };
+    expect(() => perform(goat, putTrack, { track: track([lost]) })).toThrow('no clip of its rig');
+  });
 });
