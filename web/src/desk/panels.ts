@@ -1,6 +1,7 @@
 import type { Shot } from '@varrup/core';
 import {
   Activity,
+  Blend,
   BookOpen,
   ChefHat,
   CircleCheck,
@@ -119,6 +120,13 @@ export const panels = {
     shortcut: 'Shift+C',
     sign: Activity,
     Body: part(() => import('../timeline/Curves.tsx'), 'Curves'),
+  },
+  mix: {
+    word: 'mix',
+    shows: 'the mix: clips on tracks',
+    shortcut: 'Shift+W',
+    sign: Blend,
+    Body: part(() => import('../mix/MixPanel.tsx'), 'MixPanel'),
   },
   cycle: {
     word: 'cycle',

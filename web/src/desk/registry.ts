@@ -45,7 +45,7 @@ export const desks: readonly Desk[] = [
       cast: true,
       strip: true,
       beside: ['channels', 'poses', 'clips', 'sets', 'kits', 'checks'],
-      below: ['sheet', 'curves', 'cycle', 'bounces', 'formula'],
+      below: ['sheet', 'curves', 'mix', 'cycle', 'bounces', 'formula'],
     },
   },
   {

@@ -10,7 +10,7 @@ vi.mock('../ui/theme.ts', () => ({ themeNow: () => 'light' }));
 
 const panels = [
   ...['Cast', 'Stage', 'Channels', 'Poses', 'Clips', 'Sets', 'Kits', 'Checks', 'Pose strip', 'Material', 'Light'],
-  ...['Sheet', 'Curves', 'Cycle', 'Bounces', 'Formula', 'Files', 'Remarks', 'Pictures', 'Made', 'Playground'],
+  ...['Sheet', 'Curves', 'Mix', 'Cycle', 'Bounces', 'Formula', 'Files', 'Remarks', 'Pictures', 'Made', 'Playground'],
 ];
 
 test('every panel is explained in a few sentences, with where to go from there', () => {

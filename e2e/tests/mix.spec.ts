@@ -1,0 +1,112 @@
+import { openCopy, type ShotOut, saved, tabTo } from '../desk.ts';
+import { expect, type Page, test } from '../test.ts';
+
+/** Clips on tracks: laid, overlapped, trimmed, split, and heard or not. */
+
+interface Span {
+  readonly clip: string;
+  readonly from: number;
+  readonly length: number;
+  readonly into: number;
+  readonly speed: number;
+}
+type Mixed = ShotOut['document'] & {
+  readonly tracks: Record<string, { readonly muted: boolean; readonly spans: readonly Span[] }>;
+};
+const tracks = async (page: Page, id: string) => Object.values(((await saved(page, id)) as Mixed).tracks);
+const spans = async (page: Page, id: string) => (await tracks(page, id)).flatMap((t) => t.spans);
+const places = async (page: Page, id: string) => (await spans(page, id)).map((s) => [s.from, s.length]);
+
+const mix = (page: Page) => page.getByRole('region', { name: 'Mix' });
+/** Goes to a span by the keyboard: then the arrows are its, and no longer time's. */
+async function walkTo(page: Page, words: RegExp): Promise<void> {
+  await mix(page).getByLabel('Lay a clip here').focus();
+  await tabTo(page, span(page, words));
+}
+
+const span = (page: Page, words: RegExp) => mix(page).getByRole('button', { name: words });
+
+test('clips are laid one behind the other, overlapped by keys and by hand, split, copied, and taken away', async ({
+  page,
+}) => {
+  const id = await openCopy(page, '03 Goat on the wall');
+  await page.keyboard.press('Shift+W');
+  const lay = mix(page).getByLabel('Lay a clip here');
+  await lay.selectOption('Walk');
+  await lay.selectOption('Trot');
+  await expect.poll(() => places(page, id)).toHaveLength(2);
+  const [[from, length]] = await places(page, id);
+  expect(from).toBe(1);
+  expect((await places(page, id))[1][0]).toBe(1 + length);
+  // While a clip is at work nothing of it is heard, and that is said.
+  await expect(mix(page).getByRole('status')).toContainText('Walk is at work');
+  await mix(page).getByRole('button', { name: 'lay it by' }).click();
+  await expect(mix(page).getByRole('status')).toHaveCount(0);
+
+  await walkTo(page, /^Trot, frames/);
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => (await places(page, id))[1][0]).toBe(length - 5);
+  await expect(mix(page).getByRole('img', { name: /^Walk goes over into Trot/ })).toBeVisible();
+  await page.keyboard.press('Shift+ArrowLeft');
+  await expect.poll(async () => (await places(page, id))[1][1]).toBe(59);
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect.poll(async () => (await spans(page, id))[1].into).toBe(1);
+
+  // By hand, and not further than the edge of what it goes to; Escape leaves it.
+  const box = (await span(page, /^Walk, frames/).boundingBox())!;
+  await page.mouse.move(box.x + box.width - 3, box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + 20, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await places(page, id))[0][1]).toBeLessThan(length * 0.6);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await places(page, id))[0][1]).toBe(length);
+
+  // Its ruler goes to a frame.
+  await mix(page).getByText('31', { exact: true }).click();
+  await expect(page.getByTestId('frame')).toHaveText('31');
+  await span(page, /^Walk, frames/).focus();
+  await page.keyboard.press('s');
+  await expect
+    .poll(async () => (await places(page, id)).slice(0, 2))
+    .toEqual([
+      [1, 30],
+      [31, length - 30],
+    ]);
+  await span(page, /^Trot, frames/).focus();
+  await page.keyboard.press('c');
+  await expect.poll(() => places(page, id)).toHaveLength(4);
+  await page.keyboard.press('Delete');
+  await expect.poll(() => places(page, id)).toHaveLength(3);
+  await page.reload();
+  await expect(span(page, /, frames/)).toHaveCount(3);
+});
+
+test('a span has its numbers, wrong ones are refused; a locked track is left alone; its clip is a press away', async ({
+  page,
+}) => {
+  const id = await openCopy(page, '03 Goat on the wall');
+  await page.keyboard.press('Shift+W');
+  await mix(page).getByLabel('Lay a clip over the rest').selectOption('Trot');
+  await expect.poll(async () => (await spans(page, id))[0]).toMatchObject({ from: 1, easeIn: 12, easeOut: 12 });
+  const speed = mix(page).getByLabel('speed of the span', { exact: true });
+  await speed.fill('0.5');
+  await speed.press('Enter');
+  await expect.poll(async () => (await spans(page, id))[0].speed).toBe(0.5);
+  for (const wrong of ['0', '-2', '99', 'fast', '']) {
+    await speed.fill(wrong);
+    await speed.press('Enter');
+    await speed.press('Escape');
+  }
+  expect((await spans(page, id))[0].speed).toBe(0.5);
+  await mix(page).getByRole('button', { name: 'Lock Track 1' }).click();
+  await walkTo(page, /^Trot, frames/);
+  for (const key of ['ArrowRight', 'Delete', 's']) await page.keyboard.press(key);
+  expect((await spans(page, id))[0].from).toBe(1);
+  await expect(speed).toBeDisabled();
+  await mix(page).getByRole('button', { name: 'Silence Track 1' }).click();
+  await expect.poll(async () => (await tracks(page, id))[0].muted).toBe(true);
+  await span(page, /^Trot, frames/).focus();
+  await page.keyboard.press('Enter');
+  await expect(mix(page).getByRole('status')).toContainText('Trot is at work');
+});

@@ -1,0 +1,229 @@
+import {
+  type Clip,
+  type ClipSpan,
+  type ClipTrack,
+  footfallsOf,
+  putTrack,
+  type Shot,
+  spanMoved,
+  spanSlid,
+  spanTrimmed,
+} from '@varrup/core';
+import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from 'react';
+import { run } from '../commands/now.ts';
+import { usePreview } from '../shot/use-preview.ts';
+import { usePlayhead } from '../view/playhead.ts';
+import { copySpan, openClip, pickSpan, removeSpan, splitSpan, useMix } from './mix.ts';
+import type { Across } from './TrackRow.tsx';
+
+/** How near an end must come to something to go there, pixels. */
+const NEAR = 7;
+/** How wide the ends are by which a span is trimmed, pixels. */
+const END = 8;
+
+type Hold = 'move' | 'start' | 'end' | 'slide';
+
+const words: Record<Hold, string> = {
+  move: 'move a span',
+  start: 'trim a span',
+  end: 'trim a span',
+  slide: 'slide a span’s clip',
+};
+
+/** A span on its track: drawn by its middle or its ends, with Alt its clip slides inside it. */
+export function SpanBlock(props: {
+  readonly shot: Shot;
+  readonly track: ClipTrack;
+  readonly span: ClipSpan;
+  readonly x: Across;
+  /** Up to which frame the span before it lies over it. */
+  readonly covered: number;
+  /** Whether the one after it lies over its end. */
+  readonly under: boolean;
+}) {
+  const { shot, track, span, x } = props;
+  const clip = shot.clips.get(span.clip);
+  const picked = useMix((m) => m.span === span.id);
+  const preview = usePreview('span');
+  const drag = useRef<{ hold: Hold; x: number; track: ClipTrack; marks: readonly number[]; moved: boolean } | null>(
+    null,
+  );
+  const falls = useMemo(() => Object.entries(footfallsOf(shot, track, span.id)), [shot, track, span.id]);
+  const [isHeld, setHeld] = useState(false);
+  if (!clip) return null;
+  const perFrame = x(1) - x(0);
+  const [left, wide] = [x(span.from), span.length * perFrame];
+  const about = `${clip.name}, frames ${span.from} to ${span.from + span.length - 1}`;
+
+  const changed = (event: PointerEvent): ClipTrack => {
+    const { hold, track: held, marks, x: begun } = drag.current!;
+    const own = held.spans.find((s) => s.id === span.id)!;
+    const by = (event.clientX - begun) / perFrame;
+    const near = (frame: number) => (event.ctrlKey ? frame : nearest(frame, marks, NEAR / perFrame));
+    if (hold === 'slide') return spanSlid(held, span.id, -Math.round(by) * own.speed);
+    if (hold === 'end') return spanTrimmed(held, span.id, 'end', near(own.from + own.length + by));
+    if (hold === 'start') return spanTrimmed(held, span.id, 'start', near(own.from + by));
+    const [from, end] = [own.from + by, own.from + by + own.length];
+    const start = near(from);
+    return spanMoved(held, span.id, start !== from ? start : near(end) - own.length);
+  };
+
+  const take = (event: PointerEvent<HTMLElement>, meant: Hold | null) => {
+    if (event.button !== 0) return;
+    pickSpan(span.id);
+    if (track.locked) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const at = event.clientX - event.currentTarget.getBoundingClientRect().left;
+    const end = Math.min(END, wide / 3);
+    const hold = meant ?? (event.altKey ? 'slide' : at < end ? 'start' : at > wide - end ? 'end' : 'move');
+    drag.current = { hold, x: event.clientX, track, marks: marksFor(shot, track, span), moved: false };
+  };
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    const put = (next: ClipTrack, hold: Hold) => run(putTrack, { track: next, does: words[hold] });
+    if (event.key === 'Enter') openClip(span);
+    else if (track.locked) return;
+    else if (by && event.altKey) put(spanSlid(track, span.id, by * span.speed), 'slide');
+    else if (by && event.shiftKey) put(spanTrimmed(track, span.id, 'end', span.from + span.length + by), 'end');
+    else if (by && event.ctrlKey) put(spanTrimmed(track, span.id, 'start', span.from + by), 'start');
+    else if (by) put(spanMoved(track, span.id, span.from + by), 'move');
+    else if (event.key === 'Delete') removeSpan(track, span);
+    else if (event.key === 's') splitSpan(track, span);
+    else if (event.key === 'c') copySpan(track, span);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  const dragged = {
+    onPointerMove(event: PointerEvent) {
+      if (!drag.current) return;
+      drag.current.moved ||= Math.abs(event.clientX - drag.current.x) > 3;
+      if (drag.current.moved) preview.show(putTrack, { track: changed(event), does: words[drag.current.hold] });
+    },
+    onPointerUp() {
+      if (drag.current?.moved) preview.keep();
+      drag.current = null;
+      setHeld(false);
+    },
+    onPointerCancel() {
+      drag.current = null;
+      setHeld(false);
+      preview.drop();
+    },
+  };
+
+  const block = (
+    <button
+      type="button"
+      aria-label={`${about}. Arrows move it, with Shift its end, with Ctrl its beginning, with Alt its clip inside it; S splits it at the frame of now, C copies it, Enter takes its clip up, Delete takes it away.`}
+      title={about}
+      aria-pressed={picked}
+      data-takes="ArrowLeft ArrowRight Alt+ArrowLeft Alt+ArrowRight Delete Enter s c"
+      className={`absolute inset-y-1 touch-none overflow-hidden rounded-md border text-left outline-none focus-visible:ring-2 focus-visible:ring-blue ${
+        picked ? 'border-blue bg-blue-wash' : 'border-graphite/50 bg-well'
+      } ${track.locked ? '' : 'cursor-grab'}`}
+      style={{ left, width: Math.max(4, wide) }}
+      onPointerDown={(event) => take(event, null)}
+      {...dragged}
+      onDoubleClick={() => openClip(span)}
+      onKeyDown={onKeyDown}
+    >
+      <Pegs clip={clip} span={span} perFrame={perFrame} />
+      <span className="block truncate px-2 leading-5" style={{ marginLeft: (props.covered - span.from) * perFrame }}>
+        {clip.name}
+        <span className="tabular ml-1.5 text-sm text-graphite">
+          {span.speed === 1 ? '' : `×${span.speed} `}
+          {span.how === 'onTop' ? 'on top ' : ''}
+          {span.strength < 1 ? `${Math.round(span.strength * 100)} %` : ''}
+        </span>
+      </span>
+      <Eases span={span} perFrame={perFrame} wide={wide} />
+      {falls.map(([foot, frames], row) =>
+        frames.map((f) => (
+          <span
+            key={`${foot} ${f}`}
+            aria-hidden
+            className="absolute size-1 rounded-full bg-moss"
+            style={{ left: (f - span.from) * perFrame - 2, bottom: 3 + (row % 4) * 5 }}
+          />
+        )),
+      )}
+    </button>
+  );
+  return (
+    <>
+      {block}
+      {/* What is in the hand stays there, wherever it is drawn. */}
+      {(props.under || isHeld) && !track.locked ? (
+        <div
+          className="absolute inset-y-1 z-10 w-2 cursor-ew-resize touch-none"
+          style={{ left: left + wide - 5 }}
+          onPointerDown={(event) => {
+            take(event, 'end');
+            setHeld(true);
+          }}
+          {...dragged}
+        />
+      ) : null}
+    </>
+  );
+}
+
+/** Most pegs that are drawn in a span; of more one sees nothing. */
+const MOST_PEGS = 400;
+
+/** The keys of a clip as they come along its span: where any of its channels has one. */
+function Pegs({ clip, span, perFrame }: { clip: Clip; span: ClipSpan; perFrame: number }) {
+  const frames = useMemo(
+    () => [...new Set(Object.values(clip.kept?.curves ?? {}).flatMap((c) => c.keys.map((k) => k.frame - clip.first)))],
+    [clip],
+  );
+  const rounds = clip.cycles ? Math.ceil((span.length * span.speed) / clip.length) + 2 : 1;
+  const first = clip.cycles ? Math.floor(span.into / clip.length) : 0;
+  if ((perFrame / span.speed) * (clip.length / Math.max(1, frames.length)) < 3 || frames.length * rounds > MOST_PEGS)
+    return null;
+  const places = Array.from({ length: rounds }, (_, n) =>
+    frames.map((f) => (f + (first + n) * clip.length - span.into) / span.speed),
+  ).flat();
+  return places
+    .filter((at) => at >= 0 && at < span.length)
+    .map((at) => (
+      <span
+        key={at}
+        aria-hidden
+        className="absolute top-5 h-2.5 w-1 rounded-full bg-ink/25"
+        style={{ left: at * perFrame - 2 }}
+      />
+    ));
+}
+
+/** How a span comes and goes, as slopes over its corners. */
+function Eases({ span, perFrame, wide }: { span: ClipSpan; perFrame: number; wide: number }) {
+  const [come, go] = [span.easeIn * perFrame, span.easeOut * perFrame];
+  if (come + go === 0) return null;
+  return (
+    <svg aria-hidden className="pointer-events-none absolute inset-0 size-full">
+      <path d={`M0 46L${come} 0H0Z`} fill="var(--card)" fillOpacity="0.75" />
+      <path d={`M${wide} 46L${wide - go} 0H${wide}Z`} fill="var(--card)" fillOpacity="0.75" />
+    </svg>
+  );
+}
+
+/** What the ends of a span go to: ends and footfalls of others of its rig, and the frame of now. */
+function marksFor(shot: Shot, track: ClipTrack, own: ClipSpan): number[] {
+  const tracks = shot.tracks.values().filter((t) => t.rig === track.rig);
+  const others = tracks.flatMap((t) =>
+    t.spans
+      .filter((s) => s.id !== own.id)
+      .flatMap((s) => [s.from, s.from + s.length, ...Object.values(footfallsOf(shot, t, s.id)).flat()]),
+  );
+  return [...others.map(Math.round), usePlayhead.getState().frame];
+}
+
+function nearest(frame: number, marks: readonly number[], reach: number): number {
+  let [best, far] = [frame, reach];
+  for (const mark of marks) if (Math.abs(mark - frame) < far) [best, far] = [mark, Math.abs(mark - frame)];
+  return best;
+}
