@@ -3,6 +3,7 @@ import {
   type Clip,
   type ClipSpan,
   type ClipTrack,
+  changeChannels,
   controlsOf,
   type Frame,
   footfallsOf,
@@ -326,4 +327,17 @@ describe('a span in the hand', () => {
     const lost = { ...span(goat, 'walk', {}), clip: 'nobody' };
     expect(() => perform(goat, putTrack, { track: track([lost]) })).toThrow('no clip of its rig');
   });
+});
+
+test('keys of a rig that belong to no clip become one where a clip is taken up, and come back with it', () => {
+  const head = controlsOf(goat, 'goat').find((c) => c.shape.control === 'head')!;
+  const values = { [`${head.id}.turn.y`]: 0.4 };
+  const keyed = perform(goat, changeChannels, { frame: 5, values, autoKey: 'every' })!.shot;
+  const { curves } = keyed;
+  expect(curves.size).toBeGreaterThan(0);
+  const away = perform(keyed, takeUpClip, { id: 'walk' })!.shot;
+  const own = clipCalled(away, 'Own keys');
+  expect(own.kept!.curves).toEqual(Object.fromEntries(curves.entries()));
+  const back = perform(away, takeUpClip, { id: own.id })!.shot;
+  expect(Object.fromEntries(back.curves.entries())).toEqual(Object.fromEntries(curves.entries()));
 });

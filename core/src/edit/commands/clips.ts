@@ -34,7 +34,10 @@ function recipesOf(shot: Shot, rig: string): [id: string, recipe: Recipe][] {
 
 const rigCurves = (shot: Shot, rig: string) => curvesOf(shot, controlsOf(shot, rig));
 
-/** Lays the clip of a rig that is at work by: its keys and recipes go with it, and what was loose goes. */
+/**
+ * Lays the clip of a rig that is at work by: its keys and recipes go with it, and what was loose goes. Keys that belong to no clip become one, so
+ * that none are lost.
+ */
 function laidBy(shot: Shot, rig: string): Shot {
   const clip = clipAtWork(shot, rig);
   const curves = Object.fromEntries(rigCurves(shot, rig));
@@ -45,7 +48,17 @@ function laidBy(shot: Shot, rig: string): Shot {
     recipes: shot.recipes.withoutAll(Object.keys(recipes)),
     loose: shot.loose.withoutAll(controlsOf(shot, rig).flatMap((c) => pathsOf(c, shot.rigs))),
   };
-  return clip ? withClip(next, { ...clip, kept: { curves, recipes } }) : next;
+  const kept = { curves, recipes };
+  if (clip) return withClip(next, { ...clip, kept });
+  const frames = Object.values(curves).flatMap((c) => c.keys.map((k) => k.frame));
+  if (frames.length === 0) return next;
+  const first = Math.floor(Math.min(...frames));
+  const length = Math.min(clipFrames.most, Math.max(clipFrames.least, Math.ceil(Math.max(...frames)) - first));
+  let n = 1;
+  while (shot.clips.has(`${rig.slice(0, 32)}-own${n}`)) n++;
+  const id = `${rig.slice(0, 32)}-own${n}`;
+  const plain = { cycles: false, halves: 'free' } as const;
+  return withClip(next, newClip(shot, rig, { id, name: 'Own keys', first, length, ...plain, labels: [], kept }));
 }
 
 /** A clip as it begins: in place, its halves mirrored where the rig has two sides, its four poses labelled. */
