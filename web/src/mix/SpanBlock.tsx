@@ -131,7 +131,10 @@ export function SpanBlock(props: {
       onKeyDown={onKeyDown}
     >
       <Pegs clip={clip} span={span} perFrame={perFrame} />
-      <span className="block truncate px-2 leading-5" style={{ marginLeft: (props.covered - span.from) * perFrame }}>
+      <span
+        className="absolute inset-x-0 top-0 truncate px-2 leading-5"
+        style={{ left: (props.covered - span.from) * perFrame }}
+      >
         {clip.name}
         <span className="tabular ml-1.5 text-sm text-graphite">
           {span.speed === 1 ? '' : `×${span.speed} `}
@@ -193,7 +196,7 @@ function Pegs({ clip, span, perFrame }: { clip: Clip; span: ClipSpan; perFrame: 
       <span
         key={at}
         aria-hidden
-        className="absolute top-5 h-2.5 w-1 rounded-full bg-ink/25"
+        className="absolute top-5.5 h-2 w-1 rounded-full bg-ink/20"
         style={{ left: at * perFrame - 2 }}
       />
     ));
