@@ -19,6 +19,7 @@ const suites = [
   'formula',
   'check',
   'gait',
+  'mix',
   'cast',
   'edit',
   'long',

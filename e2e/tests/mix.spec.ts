@@ -80,6 +80,15 @@ test('clips are laid one behind the other, overlapped by keys and by hand, split
   await expect.poll(() => places(page, id)).toHaveLength(3);
   await page.reload();
   await expect(span(page, /, frames/)).toHaveCount(3);
+
+  // Laid down they are keys of the goat and of its way, and the tracks are silent.
+  expect(Object.keys((await saved(page, id)).curves)).toHaveLength(0);
+  await mix(page).getByRole('button', { name: 'lay down as keys' }).click();
+  await expect(page.getByText(/keys on \d+ channels/)).toBeVisible();
+  await expect.poll(async () => Object.keys((await saved(page, id)).curves).length).toBeGreaterThan(20);
+  expect((await tracks(page, id))[0].muted).toBe(true);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => Object.keys((await saved(page, id)).curves).length).toBe(0);
 });
 
 test('a span has its numbers, wrong ones are refused; a locked track is left alone; its clip is a press away', async ({

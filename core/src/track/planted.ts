@@ -197,12 +197,63 @@ export function plantedFeet(asked: Asked): Planted[] {
   if (blended.length === 0) return [];
   const names = new Set(layers.flatMap((l) => Object.keys(l.clip.stances)));
   const whole = { from: Math.min(...layers.map((l) => l.span.from)), to: Math.max(...layers.map((l) => l.end)) };
-  return [...names].flatMap((name): Planted[] => {
+  const feet = [...names].flatMap((name): Foot[] => {
     const member = controls.find((c) => c.shape.control === name);
     const runs = apart(runsOf(layers, name, whole));
-    if (!member || runs.length === 0) return [];
-    return [new Planted(member, runs, regionsOf(runs, blended), asked)];
+    return member && runs.length > 0 ? [{ member, runs }] : [];
   });
+  steppedTo(feet, asked);
+  return feet.map(({ member, runs }) => new Planted(member, runs, regionsOf(runs, blended), asked));
+}
+
+/** A foot, and when it is down. */
+interface Foot {
+  readonly member: ControlMember;
+  runs: readonly Run[];
+}
+
+/** How far a foot may be from where it is to stand without a step of its own, metres. */
+const NEAR = 0.01;
+
+/**
+ * Where a body comes to stand, feet that are down then are where the walk has put them. One after another they step to where they are to stand: the
+ * one first that has stood longest.
+ */
+function steppedTo(feet: readonly Foot[], asked: Asked): void {
+  const stops = feet
+    .flatMap((foot) =>
+      foot.runs.flatMap((run, i) => {
+        const still = run.parts.findIndex((p, k) => k > 0 && !Number.isFinite(p.low));
+        const [walked, stands] = [run.parts[still - 1], run.parts[still]];
+        return stands && Number.isFinite(walked.low) && isFar(foot.member, run, walked, stands, asked)
+          ? [{ foot, i, run, walked, stands, still }]
+          : [];
+      }),
+    )
+    .sort((a, b) => a.run.from - b.run.from);
+  stops.forEach(({ foot, i, run, walked, stands, still }, k) => {
+    const swing = swingAt(walked.layer, foot.member.shape.control, walked.high);
+    if (!swing) return;
+    const long = Math.max(SHORTEST_SWING, (swing.high - swing.low) / walked.layer.span.speed);
+    const off = stands.from + k * (feet.length > 2 ? long / 2 : long);
+    if (off + long + SHORTEST_RUN > run.to) return;
+    const walk = { from: run.from, to: off, parts: run.parts.slice(0, still) };
+    const stand = { from: off + long, to: run.to, parts: run.parts.slice(still) };
+    foot.runs = foot.runs.toSpliced(i, 1, walk, stand);
+  });
+}
+
+/** Whether a foot stands elsewhere than it is to stand. */
+function isFar(member: ControlMember, run: Run, walked: Down, stands: Down, { read, far }: Asked): boolean {
+  const place = ({ layer, low, high }: Down, frame: number) => {
+    const at = within({ layer, low, high, from: 0 }, frame);
+    return [
+      read(layer, member, 'move.x', layer.clip.first + at),
+      read(layer, member, 'move.z', layer.clip.first + at) + far(frame),
+    ];
+  };
+  const [[x, z], [u, w]] = [place(walked, run.from), place(stands, run.to)];
+  return Math.hypot(x - u, z - w) > NEAR;
 }
 
 /** Stretches in which a foot is not simply as a clip has it: from where it last left the ground before spans meet to where it next comes down after. */

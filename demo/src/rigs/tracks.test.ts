@@ -10,6 +10,8 @@ import {
   frameOf,
   givenBy,
   layByClip,
+  layDown,
+  liftOut,
   type NumberCurve,
   newClip,
   Program,
@@ -24,7 +26,7 @@ import {
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { gaitSettings, withGait } from '../walking.ts';
-import { jointMatrix, shotWith } from './testing.ts';
+import { jointMatrix, jointPlace, shotWith, withValues } from './testing.ts';
 
 /** What a trot has more of than a walk. */
 const lively = { cadence: 10, stride: 68, bob: 4.4, spring: 50, lift: 17, tail: 16 };
@@ -340,4 +342,83 @@ test('keys of a rig that belong to no clip become one where a clip is taken up, 
   expect(own.kept!.curves).toEqual(Object.fromEntries(curves.entries()));
   const back = perform(away, takeUpClip, { id: own.id })!.shot;
   expect(Object.fromEntries(back.curves.entries())).toEqual(Object.fromEntries(curves.entries()));
+});
+
+describe('an arrangement laid down as keys', () => {
+  const spans = [span(goat, 'walk', { length: 44 }), span(goat, 'trot', { from: 33, length: 44 })];
+  /** Turned and moved, so that ahead is no axis of the stage. */
+  const facing = withValues(goat, { 'goat.turn.y': 0.7, 'goat.move.x': 1.5 });
+  const within = { metres: 2e-4, radians: 1e-3 };
+
+  test('plays as the tracks did, within the tolerance, with fewer keys; the tracks are silent', () => {
+    const mixed = laid(facing, track(spans));
+    const down = perform(mixed, layDown, { rig: 'goat', within })!.shot;
+    expect(down.tracks.at('body').muted).toBe(true);
+    const given = givenBy(mixed, 'goat')!;
+    let [many, few] = [0, 0];
+    for (const [path, curve] of given.curves) {
+      const own = down.curves.at(path) as NumberCurve;
+      many += curve.keys.length;
+      few += own.keys.length;
+      const most = path.includes('.turn.') || !path.includes('.move.') ? within.radians : within.metres;
+      for (const f of frames)
+        expect(Math.abs(valueAt(own, f) - valueAt(curve as NumberCurve, f)), `${path} at ${f}`).toBeLessThan(
+          most + 1e-9,
+        );
+    }
+    expect(few).toBeLessThan(many / 2);
+    // The body gets to where the tracks took it.
+    const [a, b] = [mixed, down].map((s) => jointPlace(frameOf(s, 60), 'goat', 'hips'));
+    expect(Math.hypot(...a.map((v, i) => v - b[i]))).toBeLessThan(4e-3);
+    expect(Math.hypot(a[0] - 1.5, a[2])).toBeGreaterThan(1);
+  });
+
+  test('is refused where nothing plays, while a clip is at work, and where the rig has keys of its own place', () => {
+    expect(() => perform(goat, layDown, { rig: 'goat', within })).toThrow('plays anything');
+    const mixed = laid(goat, track(spans));
+    const working = perform(mixed, takeUpClip, { id: 'walk' })!.shot;
+    expect(() => perform(working, layDown, { rig: 'goat', within })).toThrow('walk is at work');
+    const moved = perform(mixed, changeChannels, { frame: 1, values: { 'goat.move.x': 1 }, autoKey: 'every' })!.shot;
+    expect(() => perform(moved, layDown, { rig: 'goat', within })).toThrow('keys of its own');
+  });
+
+  test('and lifted out again is a clip that plays the same', () => {
+    const down = perform(laid(goat, track(spans)), layDown, { rig: 'goat', within })!.shot;
+    const out = perform(down, liftOut, { rig: 'goat', id: 'out', name: 'Out', from: 11, to: 51 })!.shot;
+    expect(out.curves).toBe(down.curves);
+    const clip = clipCalled(out, 'Out');
+    expect([clip.first, clip.length]).toEqual([11, 40]);
+    for (const [path, curve] of Object.entries(clip.kept!.curves))
+      for (let f = 11; f <= 51; f += 0.37)
+        expect(valueAt(curve as NumberCurve, f)).toBeCloseTo(valueAt(down.curves.at(path) as NumberCurve, f), 9);
+    expect(() => perform(down, liftOut, { rig: 'goat', id: 'x', name: 'X', from: 5, to: 6 })).toThrow('frames long');
+  });
+});
+
+describe('from standing to a walk and back', () => {
+  for (const [a, b] of [
+    ['still', 'walk'],
+    ['walk', 'still'],
+    ['trot', 'still'],
+  ] as const)
+    test(`${a} to ${b}: no hoof slides, and who comes to stand steps to where it is to stand`, () => {
+      fc.assert(
+        fc.property(fc.integer({ min: 4, max: 24 }), fc.integer({ min: 0, max: 30 }), (over, into) => {
+          const spans = [span(goat, a, { length: 50 + over, into }), span(goat, b, { from: 51, length: 120 })];
+          const shot = laid(goat, track(spans));
+          const found = slides(shot, 20, 165);
+          expect(found.slide, `a hoof at frame ${found.at}, mm`).toBeLessThan(3);
+          expect(found.deep, 'in the floor, mm').toBeLessThan(1);
+          if (b !== 'still') return;
+          const { curves } = givenBy(shot, 'goat')!;
+          for (const [path, curve] of Object.entries(clipCalled(shot, 'still').kept!.curves)) {
+            if (!/[Ff]oot[LR]\.move\./.test(path)) continue;
+            const stood = valueAt(curves.get(path) as NumberCurve, 165);
+            // Who stands within a centimetre of it makes no step for that.
+            expect(Math.abs(stood - valueAt(curve as NumberCurve, 1)), path).toBeLessThan(0.0101);
+          }
+        }),
+        { numRuns: 10 },
+      );
+    });
 });

@@ -8,6 +8,7 @@ import type { AppCommand } from './command.ts';
 import { helping } from './helping.ts';
 import { keying } from './keying.ts';
 import { kitCommands } from './kits.ts';
+import { mixCommands } from './mixing.ts';
 import { pivots } from './pivots.ts';
 import { posingCommands } from './posing.ts';
 import { retiming } from './retiming.ts';
@@ -35,6 +36,7 @@ const all: AppCommand[] = [
   ...pivots,
   ...posingCommands,
   ...clipCommands,
+  ...mixCommands,
   ...shaping,
   ...kitCommands,
   ...checking,

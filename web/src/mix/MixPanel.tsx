@@ -1,5 +1,6 @@
 import { type Clip, clipAtWork, clipsOf, layByClip, newTrack, putTrack, type Shot } from '@varrup/core';
 import { useEffect, useRef, useState } from 'react';
+import { layTracksDown, liftClipOut } from '../commands/mixing.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { scrubTo, zoomOrPan } from '../timeline/pointer.ts';
@@ -36,6 +37,20 @@ export function MixPanel({ shot }: { shot: Shot }) {
             onClick={() => useShot.getState().run(putTrack, { track: newTrack(shot, rig), does: 'add a track' })}
           >
             new track
+          </Button>
+        </Hint>
+        <Hint text="Turns what the tracks give into plain keys, as few as half a millimetre and a tenth of a degree allow; the tracks stay, silent">
+          <Button
+            look="pill"
+            disabled={tracks.length === 0 || clipAtWork(shot, rig) !== null}
+            onClick={() => layTracksDown(rig)}
+          >
+            lay down as keys
+          </Button>
+        </Hint>
+        <Hint text="Makes a clip, laid by, of the rig’s own keys along the frames that play; the keys stay">
+          <Button look="pill" onClick={() => liftClipOut(rig)}>
+            lift out a clip
           </Button>
         </Hint>
         <AtWork shot={shot} rig={rig} />

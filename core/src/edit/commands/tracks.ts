@@ -1,7 +1,19 @@
+import { clipAtWork } from '../../clip/at-work.ts';
+import type { Curve, NumberCurve } from '../../curve/key.ts';
+import { withSplit } from '../../curve/split.ts';
+import { thinned } from '../../curve/thin.ts';
+import { controlsOf } from '../../document/casting.ts';
+import { channelPath, findChannel, splitPath } from '../../document/channels.ts';
+import { clipFrames } from '../../document/clip.ts';
+import { curvesOf } from '../../document/paths.ts';
 import type { Shot } from '../../document/shot.ts';
 import { type ClipTrack, endOf } from '../../document/track.ts';
+import { memberWords } from '../../document/words.ts';
+import { frameOf } from '../../evaluate/program.ts';
 import { Refused } from '../../schema/refused.ts';
+import { givenBy } from '../../track/arrangement.ts';
 import { defineCommand } from '../edit.ts';
+import { freeClipName, newClip } from './clips.ts';
 
 /** Tracks of rigs, and what is laid on them. */
 
@@ -28,3 +40,117 @@ export const removeTracks = defineCommand<{ ids: readonly string[] }>({
     ids.length === 1 ? `take the track ${shot.tracks.get(ids[0])?.name ?? ''} away` : `take ${ids.length} tracks away`,
   apply: (shot, { ids }) => ({ ...shot, tracks: shot.tracks.withoutAll(ids) }),
 });
+
+/** How much an arrangement may move where it is laid down: metres, and radians for turns. */
+export interface Within {
+  readonly metres: number;
+  readonly radians: number;
+}
+
+const PLACES = [
+  'move.x',
+  'move.y',
+  'move.z',
+  'turn.x',
+  'turn.y',
+  'turn.z',
+  'orientation',
+  'size.x',
+  'size.y',
+  'size.z',
+];
+
+/**
+ * Turns what the tracks of a rig give into plain keys of its controls, thinned within a tolerance, and how far they take it into keys of the rig's
+ * own place. The tracks stay, and are silent. Channels that have keys of their own keep them.
+ */
+export const layDown = defineCommand<{ rig: string; within: Within }>({
+  name: 'track.layDown',
+  label: ({ rig }, shot) => `lay the tracks of ${memberWords(shot, [rig])} down as keys`,
+  apply(shot, { rig, within }) {
+    const given = givenBy(shot, rig);
+    const name = memberWords(shot, [rig]);
+    if (!given) {
+      const clip = clipAtWork(shot, rig);
+      throw new Refused(clip ? `${clip.name} is at work: lay it by first.` : `No track of ${name} plays anything.`);
+    }
+    const curves = shot.curves.edit();
+    for (const [path, curve] of given.curves)
+      if (!shot.curves.has(path)) curves.set(path, fewer(shot, path, curve, within));
+    if (given.travel) {
+      if (PLACES.some((channel) => shot.curves.has(channelPath(rig, channel))))
+        throw new Refused(`${name} is moved or turned by keys of its own: its tracks cannot take it along as well.`);
+      for (const [path, curve] of wayAlong(shot, rig, given.travel)) curves.set(path, fewer(shot, path, curve, within));
+    }
+    const own = shot.tracks.values().filter((t) => t.rig === rig);
+    const tracks = shot.tracks.withAll(own.map((t) => [t.id, { ...t, muted: true }]));
+    return { ...shot, curves: curves.done(), tracks };
+  },
+});
+
+function fewer(shot: Shot, path: string, curve: Curve, { metres, radians }: Within): Curve {
+  if (curve.type !== 'number') return curve;
+  const { member, channel } = splitPath(path);
+  const unit = findChannel(shot.members.at(member), channel, shot.rigs)?.unit;
+  return thinned(curve, unit === '°' ? radians : metres).curve;
+}
+
+/** Where a rig stands that goes so far ahead: its place, as curves, along the way it faces. */
+function wayAlong(shot: Shot, rig: string, travel: NumberCurve): [path: string, curve: NumberCurve][] {
+  const frame = frameOf(shot, shot.play.first);
+  const slot = frame.layout.slotOf.get(rig)!;
+  const parent = frame.layout.space[slot];
+  const place = (axis: number) => frame.value(rig, `move.${'xyz'[axis]}`) ?? 0;
+  // What it faces, in the space its own place is told in.
+  const ahead = [0, 1, 2].map((r) => frame.world[slot * 16 + 8 + r]);
+  const inside = (axis: number) => {
+    if (parent < 0) return ahead[axis];
+    const own = [0, 1, 2].map((r) => frame.world[parent * 16 + axis * 4 + r]);
+    return own.reduce((sum, v, r) => sum + v * ahead[r], 0) / own.reduce((sum, v) => sum + v * v, 0);
+  };
+  return [0, 1, 2].flatMap((axis): [string, NumberCurve][] => {
+    const by = inside(axis);
+    if (Math.abs(by) < 1e-12) return [];
+    const scaled = <H extends { readonly kind: string }>(handle: H): H =>
+      handle.kind === 'free' && 'rise' in handle ? { ...handle, rise: (handle.rise as number) * by } : handle;
+    const keys = travel.keys.map((k) => ({
+      ...k,
+      value: place(axis) + k.value * by,
+      in: scaled(k.in),
+      out: scaled(k.out),
+    }));
+    return [[channelPath(rig, `move.${'xyz'[axis]}`), { ...travel, keys }]];
+  });
+}
+
+/** Makes a clip, laid by, of what a rig's own keys are between two frames; the keys stay. */
+export const liftOut = defineCommand<{ rig: string; id: string; name: string; from: number; to: number }>({
+  name: 'clip.liftOut',
+  label: ({ rig, name }, shot) => `lift ${name} out of the keys of ${memberWords(shot, [rig])}`,
+  apply(shot, { rig, id, name, from, to }) {
+    if (shot.members.get(rig)?.kind !== 'rig') throw new Refused('Only a rig has clips.');
+    const length = to - from;
+    if (length < clipFrames.least || length > clipFrames.most)
+      throw new Refused(`A clip is ${clipFrames.least} to ${clipFrames.most} frames long, this is ${length}.`);
+    const curves = curvesOf(shot, controlsOf(shot, rig)).map(
+      ([path, curve]) => [path, cutOut(curve, from, to)] as const,
+    );
+    if (curves.length === 0) throw new Refused(`${memberWords(shot, [rig])} has no keys to make a clip of.`);
+    const kept = { curves: Object.fromEntries(curves), recipes: {} };
+    const plain = { id, name: freeClipName(shot, rig, name), first: from, length, cycles: false, labels: [] };
+    return { ...shot, clips: shot.clips.with(id, newClip(shot, rig, { ...plain, halves: 'free', kept })) };
+  },
+});
+
+/** A curve between two frames, with what it holds at both as keys; beyond them it holds. */
+function cutOut(curve: Curve, from: number, to: number): Curve {
+  if (curve.type !== 'number') {
+    const inside = curve.keys.filter((k) => k.frame >= from && k.frame <= to);
+    return { ...curve, keys: inside.length > 0 ? inside : curve.keys.slice(0, 1), before: 'hold', after: 'hold' };
+  }
+  const split = withSplit(withSplit(curve, from), to);
+  const inside = split.keys.filter((k) => k.frame >= from && k.frame <= to);
+  const before = split.keys.findLast((k) => k.frame < from);
+  const keys = inside.length > 0 ? inside : [before ?? split.keys[0]];
+  return { type: 'number', keys, before: 'hold', after: 'hold' };
+}

@@ -1,0 +1,73 @@
+import { clipAtWork, layByClip, layDown, liftOut, newId, tracksOf } from '@varrup/core';
+import { toast } from 'sonner';
+import type { AppCommand } from './command.ts';
+import { pickedNow, run, shotNow } from './now.ts';
+import { rigMeant } from './rig-meant.ts';
+
+/** Clips on tracks, as a whole: heard, turned into keys, made of keys. */
+
+/** How much laying down may move anything: half a millimetre, a tenth of a degree. */
+const WITHIN = { metres: 5e-4, radians: Math.PI / 1800 };
+
+const rigNow = () => {
+  const shot = shotNow();
+  return shot && rigMeant(shot, pickedNow());
+};
+
+/** Turns what the tracks of a rig give into keys, and says into how many. */
+export function layTracksDown(rig: string): void {
+  const before = shotNow();
+  run(layDown, { rig, within: WITHIN });
+  const shot = shotNow();
+  if (!shot || shot === before) return;
+  const fresh = shot.curves.entries().filter(([path]) => !before?.curves.has(path));
+  const keys = fresh.reduce((sum, [, curve]) => sum + curve.keys.length, 0);
+  toast(`${keys} keys on ${fresh.length} channels. The tracks are silent.`);
+}
+
+/** Makes a clip of the rig's own keys along the frames that play. */
+export function liftClipOut(rig: string): void {
+  const shot = shotNow();
+  if (!shot) return;
+  run(liftOut, { rig, id: newId(), name: 'Clip', from: shot.play.first, to: shot.play.last });
+}
+
+export const mixCommands: AppCommand[] = [
+  {
+    id: 'mix.layBy',
+    label: 'Lay the clip at work by: the tracks of its rig play',
+    group: 'Clips',
+    run: () => {
+      const [shot, rig] = [shotNow(), rigNow()];
+      const clip = shot && rig ? clipAtWork(shot, rig) : null;
+      if (clip) run(layByClip, { id: clip.id });
+    },
+    enabled: () => {
+      const [shot, rig] = [shotNow(), rigNow()];
+      return shot !== null && rig !== null && clipAtWork(shot, rig) !== null;
+    },
+  },
+  {
+    id: 'mix.layDown',
+    label: 'Lay the tracks of the rig down as keys',
+    group: 'Clips',
+    run: () => {
+      const rig = rigNow();
+      if (rig) layTracksDown(rig);
+    },
+    enabled: () => {
+      const [shot, rig] = [shotNow(), rigNow()];
+      return shot !== null && rig !== null && tracksOf(shot, rig).length > 0;
+    },
+  },
+  {
+    id: 'mix.liftOut',
+    label: 'Lift a clip out of the rig’s own keys, along the frames that play',
+    group: 'Clips',
+    run: () => {
+      const rig = rigNow();
+      if (rig) liftClipOut(rig);
+    },
+    enabled: () => rigNow() !== null,
+  },
+];
