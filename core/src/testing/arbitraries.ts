@@ -8,10 +8,12 @@ import {
   addMember,
   bringRig,
   changeChannels,
+  copyClip,
   newClip,
   newDeformer,
   newMember,
   newRigMembers,
+  putTrack,
   saveSet,
   setFormula,
   takeVersion,
@@ -21,6 +23,7 @@ import { firstSettings } from '../kit/kit.ts';
 import { kitOf } from '../kit/kits.ts';
 import { quaternionNormal, rotationOrders } from '../pose/index.ts';
 import { Table } from '../table/table.ts';
+import { newSpan, newTrack } from '../track/index.ts';
 import { walkerRigs } from './rig.ts';
 
 /** Random documents for property tests: of every kind and shape the schema allows, in reasonable sizes. */
@@ -142,7 +145,7 @@ export const shot: fc.Arbitrary<Shot> = fc.array(sketch, { minLength: 1, maxLeng
 });
 
 /**
- * The same with the walker at hand; half of them furnished: with a walker and its clip, a ball that bounces by a recipe and turns by a formula, a member bent
+ * The same with the walker at hand; half of them furnished: with a walker, its clips and a track, a ball that bounces by a recipe and turns by a formula, a member bent
  * twice, a control set and a custom channel.
  */
 export const castWithRigs: fc.Arbitrary<Shot> = fc.tuple(shot, fc.constantFrom(null, 1, 2)).map(([plain, version]) => {
@@ -159,6 +162,10 @@ function furnished(start: Shot, version: number): Shot {
     values: { 'walker-chest.turn.y': 0.4, 'walker-chest.nod': 1 },
     autoKey: 'every',
   });
+  // A clip that is laid by, on a track; and one like it at work.
+  made = copyClip.apply(made, { id: 'clip', copy: 'other', name: 'Other' });
+  const spans = [newSpan(made.clips.at('clip'), 1, { id: 'span' })];
+  made = putTrack.apply(made, { track: { ...newTrack(made, 'walker', spans), id: 'track' } });
   // Its nod, which the second version has not, is put aside.
   if (version === 2) made = takeVersion.apply(made, { id: 'walker', version });
   const ball = newMember(made, { kind: 'ball', id: 'ball' });

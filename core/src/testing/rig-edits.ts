@@ -91,6 +91,12 @@ const clips: readonly Throw[] = [
   }),
   withClip((s, id) => edit.perform(s, edit.takeUpClip, { id })),
   withClip((s, id) => edit.perform(s, edit.layByClip, { id })),
+  withRig((s, rig) => edit.perform(s, edit.layDown, { rig, within: { metres: 1e-3, radians: 1e-2 } })),
+  withRig((s, rig, d) => {
+    const [id, from] = [`out${d.what}`, Math.round(d.frame)];
+    if (s.clips.has(id)) return null;
+    return edit.perform(s, edit.liftOut, { rig, id, name: 'Out', from, to: from + 4 + (d.other % 20) });
+  }),
   withClip((s, id, d) => edit.perform(s, edit.copyClip, { id, copy: `copy${d.what}-${s.clips.size}`, name: 'Copy' })),
   withClip((s, id, d) =>
     edit.perform(s, edit.varyClip, {
