@@ -261,3 +261,30 @@ test('rigging', async ({ page }) => {
   await toFrame(page, 0);
   await picture(page, 'rigging');
 });
+
+// The last one: it leaves something behind.
+test('mix', async ({ page }) => {
+  await openShotCalled(page, '03 Goat on the wall');
+  await page.getByRole('tab', { name: 'mix' }).click();
+  const mix = page.getByRole('region', { name: 'Mix' });
+  const lay = mix.getByLabel('Lay a clip here');
+  const put = async (label: string, value: number) => {
+    const field = mix.getByLabel(`${label} of the span`, { exact: true });
+    await field.fill(String(value));
+    await field.press('Enter');
+  };
+  for (const [clip, from, frames] of [
+    ['Walk', 1, 44],
+    ['Trot', 33, 44],
+    ['Bound', 65, 54],
+  ] as const) {
+    await lay.selectOption(clip);
+    await put('from', from);
+    await put('frames', frames);
+  }
+  await mix.getByRole('button', { name: 'lay it by' }).click();
+  await page.keyboard.press('Shift+G');
+  await page.getByRole('button', { name: 'onion skin' }).click();
+  await toFrame(page, 7);
+  await picture(page, 'mix');
+});

@@ -1,5 +1,6 @@
 import { splitPath } from '../document/channels.ts';
 import { kinds } from '../document/kinds/index.ts';
+import { changingPaths } from '../track/arrangement.ts';
 import type { Check } from './check.ts';
 
 export const defaultName: Check = {
@@ -11,7 +12,7 @@ export const defaultName: Check = {
   weight: 'hint',
   *look(watched) {
     const { shot } = watched;
-    const animated = new Set([...shot.curves.keys(), ...shot.formulas.keys()].map((p) => splitPath(p).member));
+    const animated = new Set([...changingPaths(shot)].map((p) => splitPath(p).member));
     for (const id of animated) {
       const member = shot.members.get(id);
       if (!member) continue;

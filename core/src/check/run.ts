@@ -1,4 +1,5 @@
 import type { Shot } from '../document/shot.ts';
+import { spansMoving } from '../track/says.ts';
 import type { Check, Draft, Finding } from './check.ts';
 import { checks } from './checks.ts';
 import { Watched } from './watched.ts';
@@ -26,7 +27,7 @@ export function* lookThrough(shot: Shot): Generator<null, Finding[]> {
     for (const draft of check.look(watched, tolerance)) {
       if (draft === null) yield null;
       else if (own.length < MOST_FINDINGS && !isIgnored(shot, check.id, draft))
-        own.push(found(check, draft, tolerance));
+        own.push(found(shot, check, draft, tolerance));
     }
     own.sort((a, b) => (a.frame ?? 0) - (b.frame ?? 0));
     findings.push(...own);
@@ -43,7 +44,10 @@ export function findingsOf(shot: Shot): Finding[] {
   }
 }
 
-function found(check: Check, draft: Draft, tolerance: number): Finding {
+function found(shot: Shot, check: Check, draft: Draft, tolerance: number): Finding {
+  // What tracks give is mended in their clips: there are no keys of the channel's own to do it with.
+  const isOwn = draft.path !== undefined && shot.curves.has(draft.path);
+  const clips = isOwn || draft.frame === null ? null : spansMoving(shot, draft.member, draft.frame);
   return {
     id: `${check.id} ${draft.member} ${draft.frame ?? ''} ${draft.path ?? ''}`,
     check: check.id,
@@ -53,8 +57,8 @@ function found(check: Check, draft: Draft, tolerance: number): Finding {
     until: draft.until ?? null,
     value: draft.value,
     tolerance,
-    text: draft.text,
-    fixable: check.fix !== undefined && !draft.unfixable,
+    text: clips ? `${draft.text} It is in ${clips}.` : draft.text,
+    fixable: check.fix !== undefined && !draft.unfixable && clips === null,
   };
 }
 

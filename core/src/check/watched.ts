@@ -10,6 +10,7 @@ import { Program } from '../evaluate/program.ts';
 import { Ground, movingMembers, type Touch } from '../ground/ground.ts';
 import type { Rigs } from '../rig/rigs.ts';
 import { isSolid } from '../surface/support.ts';
+import { changingPaths } from '../track/arrangement.ts';
 import { WatchedBody } from './bodies.ts';
 import { cyclesIn, type WatchedCycle } from './cycles.ts';
 
@@ -112,7 +113,7 @@ export class Watched {
   /** Looks at every frame; yields now and then. */
   *look(): Generator<null> {
     const driven = new Set<string>();
-    for (const path of [...this.shot.curves.keys(), ...this.shot.formulas.keys()]) {
+    for (const path of changingPaths(this.shot)) {
       const { member, channel } = splitPath(path);
       if (channel.startsWith('move.') && this.shot.members.get(member)) driven.add(member);
     }
@@ -170,7 +171,7 @@ export class Watched {
 
   #findBodies(): void {
     const animated = new Set<string>();
-    for (const path of [...this.shot.curves.keys(), ...this.shot.formulas.keys()]) {
+    for (const path of changingPaths(this.shot)) {
       const { member, channel } = splitPath(path);
       const found = this.shot.members.get(member);
       if (found?.kind === 'rig') animated.add(member);

@@ -6,6 +6,7 @@ import type { Frame } from '../evaluate/frame.ts';
 import { deformPoints, isAffine, isDeformed, shapeMatrix } from '../evaluate/shape.ts';
 import { surfacePoints } from '../surface/points.ts';
 import { isSolid, type Lowest, lowestOf } from '../surface/support.ts';
+import { changingPaths } from '../track/arrangement.ts';
 import { facesOf } from './faces.ts';
 
 /** How a form stands to the ground nearest to it. */
@@ -260,7 +261,7 @@ export class Ground {
 /** Members that move, or are carried by one that does. */
 export function movingMembers(shot: Shot): Set<string> {
   const driven = new Set<string>();
-  for (const path of [...shot.curves.keys(), ...shot.formulas.keys()]) {
+  for (const path of changingPaths(shot)) {
     const { member, channel } = splitPath(path);
     if (/^(move|turn|size|pivot|orientation)/.test(channel)) driven.add(member);
   }

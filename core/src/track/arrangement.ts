@@ -56,6 +56,13 @@ export function givenCurve(shot: Shot, path: string): Curve | undefined {
   return givenBy(shot, member.parent)?.curves.get(path);
 }
 
+/** The channels of a shot that may have another value at another frame: by keys, by a formula, or by what tracks give. */
+export function changingPaths(shot: Shot): Set<string> {
+  const paths = new Set([...shot.curves.keys(), ...shot.formulas.keys()]);
+  for (const rig of riggedByTracks(shot)) for (const path of givenBy(shot, rig)?.curves.keys() ?? []) paths.add(path);
+  return paths;
+}
+
 /** The rigs of a shot that have tracks. */
 export const riggedByTracks = (shot: Pick<Shot, 'tracks'>): Set<string> =>
   new Set(shot.tracks.values().map((track) => track.rig));

@@ -1,2 +1,3 @@
-export { type Given, givenBy, tracksOf } from './arrangement.ts';
+export { changingPaths, type Given, givenBy, tracksOf } from './arrangement.ts';
+export { spansMoving } from './says.ts';
 export * from './spans.ts';

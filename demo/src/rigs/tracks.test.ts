@@ -6,6 +6,7 @@ import {
   changeChannels,
   controlsOf,
   type Frame,
+  findingsOf,
   footfallsOf,
   frameOf,
   givenBy,
@@ -421,4 +422,25 @@ describe('from standing to a walk and back', () => {
         { numRuns: 10 },
       );
     });
+});
+
+test('what the checks find in an arrangement says in which span and clip, and is not mended from there', () => {
+  const walk = goat.clips.at('walk');
+  // A chest that is turned further than it can be, in the clip alone.
+  const path = `${controlsOf(goat, 'goat').find((c) => c.shape.control === 'head')!.id}.turn.y`;
+  const keys = [1, 8].map((frame, i) => {
+    const value = i === 0 ? 0 : 9;
+    return { frame: walk.first + frame, value, in: FLAT, out: FLAT, joined: true, role: 'key' as const };
+  });
+  const wild: NumberCurve = { type: 'number', keys, before: 'hold', after: 'hold' };
+  const kept = { ...walk.kept!, curves: { ...walk.kept!.curves, [path]: wild } };
+  const clips = goat.clips.with('walk', { ...walk, cycles: false, kept });
+  const play = { first: 1, last: 20 };
+  const shot = laid({ ...goat, clips, play, range: play }, track([span(goat, 'walk', { length: 20 })]));
+  const own = findingsOf(shot).filter((f) => f.path === path || f.member === path.split('.')[0]);
+  expect(own.length).toBeGreaterThan(0);
+  for (const finding of own) {
+    expect(finding.text).toMatch(/It is in walk on Body\.$/);
+    expect(finding.fixable).toBe(false);
+  }
 });

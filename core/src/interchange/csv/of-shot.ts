@@ -3,6 +3,7 @@ import { withDescendants } from '../../document/hierarchy.ts';
 import type { Shot } from '../../document/shot.ts';
 import type { Frame } from '../../evaluate/frame.ts';
 import { type Layout, placeOf } from '../../evaluate/layout.ts';
+import { changingPaths } from '../../track/arrangement.ts';
 import type { Choices } from '../bake/choices.ts';
 import { type Run, runsOf } from '../bake/runs.ts';
 import type { CurveColumn, CurveTable } from './table.ts';
@@ -25,7 +26,7 @@ interface Placed {
 function tableOf({ shot, program, first, last, rig }: Run, { rate, members }: Choices): CurveTable {
   const wanted = rig === null ? members : [rig];
   const chosen = wanted && withDescendants(shot, wanted);
-  const paths = new Set([...shot.curves.keys(), ...shot.formulas.keys()]);
+  const paths = changingPaths(shot);
   const placed = [...paths].flatMap((path) => {
     const { member } = splitPath(path);
     return chosen && !chosen.has(member) ? [] : columnsOf(shot, path, program.layout);

@@ -1,4 +1,4 @@
-import { boundsOf, cameraAt, type Frame, keyIndexAt, type Shot, shapeMatrix } from '@varrup/core';
+import { boundsOf, cameraAt, changingPaths, type Frame, keyIndexAt, type Shot, shapeMatrix } from '@varrup/core';
 import * as THREE from 'three';
 import { bodyPoints } from '../../clips/body-points.ts';
 import { rigMeant } from '../../commands/rig-meant.ts';
@@ -32,6 +32,9 @@ const MOVE = ['move.x', 'move.y', 'move.z'];
  * The way of what is picked through the frames that play, as it is evaluated: a line, a bead for each frame, larger where there
  * is a key of its move. Drawn over everything.
  */
+/** What of a shot says who moves. */
+const KEPT = ['members', 'curves', 'tracks', 'clips'] as const;
+
 export class Arcs implements Overlay {
   readonly scene = new THREE.Scene();
   #beads: Bead[] = [];
@@ -39,8 +42,7 @@ export class Arcs implements Overlay {
   #strings: { own: readonly Bead[]; beads: readonly Bead[]; points: THREE.Points; stride: number }[] = [];
   #made: { shot: Shot; ids: readonly string[]; from: number; to: number; look: ArcLook; now: number } | null = null;
   /** Whose arcs are drawn, and what that was found from. */
-  #whose: { members: Shot['members']; curves: Shot['curves']; selection: readonly string[]; ids: string[] } | null =
-    null;
+  #whose: { of: Shot; selection: readonly string[]; ids: string[] } | null = null;
   /** What they are drawn with; kept, since a material let go of takes its shader with it. */
   readonly #line = new THREE.LineBasicMaterial({ transparent: true, opacity: 0.5, depthTest: false });
   readonly #dots = {
@@ -71,10 +73,10 @@ export class Arcs implements Overlay {
   /** The parts of a body one looks at in a walk. */
   #parts(shot: Shot, selection: readonly string[]): readonly string[] {
     const now = this.#whose;
-    if (now?.members === shot.members && now.curves === shot.curves && now.selection === selection) return now.ids;
+    if (now && now.selection === selection && KEPT.every((table) => now.of[table] === shot[table])) return now.ids;
     const rig = rigMeant(shot, selection);
     const ids = rig ? bodyPoints(shot, rig) : [...selection];
-    this.#whose = { members: shot.members, curves: shot.curves, selection, ids };
+    this.#whose = { of: shot, selection, ids };
     return ids;
   }
 
@@ -178,9 +180,7 @@ const dotMaterial = (map: THREE.Texture, size: number) =>
 
 /** Those of the members who move, or are carried by someone who does: the first few. */
 function movingOf(shot: Shot, ids: readonly string[]): string[] {
-  const keyed = new Set(
-    [...shot.curves.keys(), ...shot.formulas.keys()].map((path) => path.slice(0, path.indexOf('.'))),
-  );
+  const keyed = new Set([...changingPaths(shot)].map((path) => path.slice(0, path.indexOf('.'))));
   // A control goes along with the others of its rig.
   const rigs = new Set(
     [...keyed].map((id) => (shot.members.get(id)?.kind === 'control' ? shot.members.at(id).parent : null)),

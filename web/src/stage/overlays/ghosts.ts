@@ -1,5 +1,6 @@
 import {
   type CompiledRig,
+  changingPaths,
   type Frame,
   hasForm,
   isAffine,
@@ -278,7 +279,7 @@ function withControls(shot: Shot, ids: readonly string[]): string[] {
 
 /** Those a ghost is drawn of: the picked ones with all that hangs on them, or everybody who moves; groups have nothing to see. */
 function ghostly(shot: Shot, picked: readonly string[] | null): string[] {
-  const meant = picked ?? [...shot.curves.keys(), ...shot.formulas.keys()].map((p) => splitPath(p).member);
+  const meant = picked ?? [...changingPaths(shot)].map((p) => splitPath(p).member);
   // A control is seen by the body it moves.
   const roots = new Set(
     meant.map((id) => (shot.members.get(id)?.kind === 'control' ? shot.members.at(id).parent : id)),
