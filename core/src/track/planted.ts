@@ -39,6 +39,20 @@ interface Stood extends Run {
   readonly z: number;
 }
 
+/** How much further than its clips a foot may be from the body, metres. */
+const SLACK = 1e-3;
+
+/** The last place between two up to which something holds that holds at the first and then no more. */
+function lastWhere(from: number, to: number, holds: (at: number) => boolean): number {
+  let [low, high] = [from, to];
+  for (let i = 0; i < 24; i++) {
+    const middle = (low + high) / 2;
+    if (holds(middle)) low = middle;
+    else high = middle;
+  }
+  return low;
+}
+
 /** How finely runs are looked for, frames. */
 const STEP = 0.25;
 /** A foot that is down for less only brushes the ground. */
@@ -60,16 +74,16 @@ export class Planted {
   readonly #member: ControlMember;
   readonly #runs: readonly Stood[];
   readonly #asked: Asked;
-  /** Swings by the run they lead to, and what channels have at their ends. */
-  readonly #swings = new Map<Stood, Pick<Down, 'layer' | 'low' | 'high'> | null>();
-  readonly #ends = new Map<Stood, Map<string, Ends>>();
+  /** Swings by the run they lead to, and what they lack. */
+  readonly #swings = new Map<Stood, Swing | null>();
+  readonly #lack = new Map<Stood, Map<string, Lack>>();
 
   constructor(member: ControlMember, runs: readonly Run[], regions: readonly Span[], asked: Asked) {
     this.control = member.id;
     this.regions = regions;
     this.#member = member;
     this.#asked = asked;
-    this.#runs = runs.map((run) => this.#stood(run));
+    this.#runs = runs.map((run) => this.#inReach(this.#stood(run)));
   }
 
   /** Whether it goes by this at a frame. */
@@ -110,6 +124,36 @@ export class Planted {
     return { ...run, x: this.#own(part, 'move.x', at), z: this.#own(part, 'move.z', at) + this.#asked.far(ref) };
   }
 
+  /** A foot leaves the ground where it has come as far behind the body as its clips let it get there, and comes down no further ahead. */
+  #inReach(run: Stood): Stood {
+    const { far } = this.#asked;
+    const isIn = (frame: number) => {
+      const at = run.z - far(frame);
+      const { behind, ahead } = this.#limits(frame);
+      return { before: at <= ahead + SLACK, after: at >= behind - SLACK };
+    };
+    let { from, to } = run;
+    if (!isIn(to).after) to = lastWhere(from, to, (f) => isIn(f).after);
+    if (!isIn(from).before) from = to - lastWhere(0, to - from, (d) => isIn(to - d).before);
+    return to - from >= SHORTEST_RUN ? { ...run, from, to } : run;
+  }
+
+  /** How far behind and ahead of the body the foot is on the ground at most, as the spans that play there have it. */
+  #limits(frame: number): { behind: number; ahead: number } {
+    let [behind, ahead] = [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
+    for (const layer of this.#asked.layers) {
+      const stances = layer.clip.stances[this.#member.shape.control] ?? [];
+      if (!layer.plays(frame) || !layer.carries || stances.length === 0) continue;
+      const back = Math.min(...stances.map((s) => this.#own({ layer }, 'move.z', s.to)));
+      const front = Math.max(...stances.map((s) => this.#own({ layer }, 'move.z', s.from)));
+      // Who only stands sets no limit.
+      const weight = Number.isFinite(behind) ? layer.weight(frame) : 1;
+      behind = weight < 1 ? behind + (back - behind) * weight : back;
+      ahead = weight < 1 ? ahead + (front - ahead) * weight : front;
+    }
+    return { behind, ahead };
+  }
+
   #standing(run: Stood, channel: string, frame: number): number {
     let value = this.#down(run, run.parts[0], channel, frame);
     for (const part of run.parts.slice(1)) {
@@ -129,66 +173,100 @@ export class Planted {
     return this.#own(part, channel, at);
   }
 
+  /** As the swing's clip has it, with what that lacks of the two places added: in such a way that along the ground it leaves and comes down at rest. */
   #swinging(before: Stood, next: Stood, channel: string, frame: number): number {
     const share = (frame - before.to) / (next.from - before.to);
-    const { start, end, low, high } = this.#endsOf(before, next, channel);
-    const swing = this.#swingOf(before, next);
-    const gone = easing(share, 'soft');
-    if (!swing) return start + (end - start) * gone;
-    const at = swing.low + (swing.high - swing.low) * share;
-    if (channel === 'move.z') {
-      const { far } = this.#asked;
-      const [a, b] = [start + far(before.to), end + far(next.from)];
-      const done = Math.abs(high - low) > 1e-6 ? (this.#along(swing, at) - low) / (high - low) : gone;
-      return a + (b - a) * done - far(frame);
-    }
-    const [left, comes] = [start - low, end - high];
-    return this.#own(swing, channel, at) + left + (comes - left) * gone;
+    const { off, slope, swing } = this.#lacks(before, next, channel);
+    const more =
+      off[0] * staying(share) + off[1] * staying(1 - share) + slope[0] * leaving(share) - slope[1] * leaving(1 - share);
+    return swing ? this.#own(swing, channel, swing.at(share)) + more : more;
   }
 
-  /** What a channel has where a foot leaves the ground and where it comes down, and what its swing has there. */
-  #endsOf(before: Stood, next: Stood, channel: string): Ends {
-    const known = this.#ends.get(next) ?? new Map<string, Ends>();
-    this.#ends.set(next, known);
+  /** What the swing of a foot lacks in a channel, at its beginning and its end: how much, and how fast that changes. */
+  #lacks(before: Stood, next: Stood, channel: string): Lack {
+    const known = this.#lack.get(next) ?? new Map<string, Lack>();
+    this.#lack.set(next, known);
     const there = known.get(channel);
     if (there) return there;
     const swing = this.#swingOf(before, next);
-    const own = (at: number) => {
-      if (!swing) return 0;
-      return channel === 'move.z' ? this.#along(swing, at) : this.#own(swing, channel, at);
-    };
-    const made: Ends = {
-      start: this.#standing(before, channel, before.to),
-      end: this.#standing(next, channel, next.from),
-      low: own(swing?.low ?? 0),
-      high: own(swing?.high ?? 0),
-    };
+    const own = (share: number) => (swing ? this.#own(swing, channel, swing.at(share)) : 0);
+    const off = [
+      this.#standing(before, channel, before.to) - own(0),
+      this.#standing(next, channel, next.from) - own(1),
+    ] as const;
+    const slope = channel === 'move.z' ? this.#restSlopes(before, next, own) : ([0, 0] as const);
+    const made: Lack = { off, slope, swing };
     known.set(channel, made);
     return made;
   }
 
+  /** How fast what is added must change at both ends for the foot to be at rest on the ground: the body goes on, and so does the clip's foot. */
+  #restSlopes(before: Stood, next: Stood, own: (share: number) => number): readonly [number, number] {
+    const { far } = this.#asked;
+    const long = next.from - before.to;
+    const e = 1e-3;
+    const leaves = -((far(before.to + e * long) - far(before.to)) / e) - (own(e) - own(0)) / e;
+    const comes = -((far(next.from) - far(next.from - e * long)) / e) - (own(1) - own(1 - e)) / e;
+    return [leaves, comes];
+  }
+
   /** The swing that a foot does between two runs: that of the span that has the say in the middle, or of a neighbour where it only stands. */
-  #swingOf(before: Stood, next: Stood): Pick<Down, 'layer' | 'low' | 'high'> | null {
+  #swingOf(before: Stood, next: Stood): Swing | null {
     const known = this.#swings.get(next);
     if (known !== undefined) return known;
     const middle = (before.to + next.from) / 2;
     const ruled = ruling(this.#asked.layers, middle);
-    let found: Pick<Down, 'layer' | 'low' | 'high'> | null = null;
+    let found: Swing | null = null;
     for (const layer of [ruled, next.parts[0].layer, before.parts[before.parts.length - 1].layer]) {
       const swing = layer && swingAt(layer, this.#member.shape.control, layer.clipFrame(middle) - layer.clip.first);
-      if (layer && swing && !found) found = { layer, ...swing };
+      if (layer && swing && !found) found = swingIn(layer, swing.low, swing.high, before.to, next.from);
     }
     this.#swings.set(next, found);
     return found;
   }
 }
 
-/** What a channel has at the ends of a swing, as it is to be and as the swing's clip has it. */
-interface Ends {
-  readonly start: number;
-  readonly end: number;
-  readonly low: number;
-  readonly high: number;
+/** For how much of a swing what is added at an end of it lasts: where the foot is furthest from the body, shortly before it comes down, nothing of the other end is left. */
+const LASTS = 0.6;
+
+/** From 1 to 0, at rest and without a push at both ends: what is added goes while the foot is in the air. */
+function staying(share: number): number {
+  const t = Math.min(1, share / LASTS);
+  return 1 - t * t * t * (10 - 15 * t + 6 * t * t);
+}
+
+/** Begins with the slope 1 and ends in nothing, without a push at either end. */
+function leaving(share: number): number {
+  const t = Math.min(1, share / LASTS);
+  return LASTS * (t + t * t * t * (-6 + 8 * t - 3 * t * t));
+}
+
+/** What is added to the swing of a clip so that it goes from one place to another: at both ends, and how fast that changes there, a swing. */
+interface Lack {
+  readonly off: readonly [number, number];
+  readonly slope: readonly [number, number];
+  readonly swing: Swing | null;
+}
+
+/** A swing of a clip, done between two runs. */
+interface Swing {
+  readonly layer: Played;
+  /** The frame of the clip that is played at a share of the time there is: as fast as in the clip at both ends, so that it leaves and lands as there. */
+  at(share: number): number;
+}
+
+function swingIn(layer: Played, low: number, high: number, from: number, to: number): Swing {
+  const long = high - low;
+  // No faster at the ends than that it still goes on in between, and where there is little time as fast as all of it.
+  const speed = (frame: number) => Math.min(2.5 * long, Math.max(long, layer.speed(frame) * (to - from)));
+  const [out, into] = [speed(from), speed(to)];
+  return {
+    layer,
+    at(t) {
+      const u = 1 - t;
+      return low + t * t * (1 + 2 * u) * long + t * u * (u * out - t * into);
+    },
+  };
 }
 
 /** The feet that are to be held, and where. */
@@ -272,18 +350,34 @@ function regionsOf(runs: readonly Run[], blended: readonly Span[]): Span[] {
 /** When a foot is down, by the span that has the say at each moment. */
 function runsOf(layers: readonly Played[], foot: string, { from, to }: Span): Run[] {
   const out: { from: number; to: number; parts: Down[] }[] = [];
-  for (let frame = from; frame < to; frame += STEP) {
+  const downNow = (frame: number): Down | null => {
     const layer = ruling(layers, frame);
     const down = layer && downAt(layer, foot, layer.clipFrame(frame) - layer.clip.first);
-    if (!layer || !down) continue;
-    const run = out[out.length - 1];
-    const part = { layer, ...down, from: frame };
-    if (!run || run.to < frame - 1e-9) out.push({ from: frame, to: frame + STEP, parts: [part] });
-    else {
-      const last = run.parts[run.parts.length - 1];
-      run.to = frame + STEP;
-      if (last.layer !== layer || last.low !== part.low) run.parts.push(part);
+    return layer && down ? { layer, ...down, from: frame } : null;
+  };
+  let run: { from: number; to: number; parts: Down[] } | null = null;
+  for (let frame = from; frame < to; frame += STEP) {
+    const part = downNow(frame);
+    const before = frame - STEP;
+    if (!part) {
+      if (run) run.to = lastWhere(before, frame, (f) => downNow(f) !== null);
+      run = null;
+      continue;
     }
+    if (!run) {
+      const begun = frame > from ? frame - lastWhere(0, STEP, (d) => downNow(frame - d) !== null) : frame;
+      run = { from: begun, to: frame + STEP, parts: [part] };
+      out.push(run);
+      continue;
+    }
+    run.to = Math.min(to, frame + STEP);
+    const last = run.parts[run.parts.length - 1];
+    if (last.layer === part.layer && last.low === part.low) continue;
+    const same = (f: number) => {
+      const now = downNow(f);
+      return now?.layer === last.layer && now.low === last.low;
+    };
+    run.parts.push({ ...part, from: lastWhere(before, frame, same) });
   }
   return out;
 }

@@ -396,6 +396,21 @@ describe('an arrangement laid down as keys', () => {
   });
 });
 
+test('no leg is drawn out straight from walk to trot, from trot to bound and from trot to walk', () => {
+  for (const [a, b] of [
+    ['walk', 'trot'],
+    ['trot', 'bound'],
+    ['trot', 'walk'],
+  ] as const)
+    for (const over of [6, 18])
+      for (const into of [0, 13]) {
+        const play = { first: 20, last: 100 };
+        const spans = [span(goat, a, { length: 50 + over, into }), span(goat, b, { from: 51, length: 70 })];
+        const found = findingsOf({ ...laid(goat, track(spans)), play, range: play });
+        expect(found.filter((f) => f.check === 'limbReach').map((f) => f.text)).toEqual([]);
+      }
+});
+
 describe('from standing to a walk and back', () => {
   for (const [a, b] of [
     ['still', 'walk'],

@@ -1,5 +1,5 @@
 import { clipAtWork } from '../../clip/at-work.ts';
-import type { Curve, NumberCurve } from '../../curve/key.ts';
+import { type Curve, type NumberCurve, SAME_FRAME } from '../../curve/key.ts';
 import { withSplit } from '../../curve/split.ts';
 import { thinned } from '../../curve/thin.ts';
 import { controlsOf } from '../../document/casting.ts';
@@ -149,7 +149,7 @@ function cutOut(curve: Curve, from: number, to: number): Curve {
     return { ...curve, keys: inside.length > 0 ? inside : curve.keys.slice(0, 1), before: 'hold', after: 'hold' };
   }
   const split = withSplit(withSplit(curve, from), to);
-  const inside = split.keys.filter((k) => k.frame >= from && k.frame <= to);
+  const inside = split.keys.filter((k) => k.frame >= from - SAME_FRAME && k.frame <= to + SAME_FRAME);
   const before = split.keys.findLast((k) => k.frame < from);
   const keys = inside.length > 0 ? inside : [before ?? split.keys[0]];
   return { type: 'number', keys, before: 'hold', after: 'hold' };
