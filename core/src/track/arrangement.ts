@@ -1,6 +1,7 @@
 import type { Curve } from '../curve/key.ts';
 import { controlsOf } from '../document/casting.ts';
 import { splitPath } from '../document/channels.ts';
+import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import type { ClipTrack } from '../document/track.ts';
 import { clipAtWorkOf } from './at-work.ts';
@@ -14,7 +15,22 @@ export function layersOf(shot: Shot, rig: string): Played[] {
   const tracks = tracksOf(shot, rig);
   const alone = tracks.some((t) => t.alone);
   const heard = tracks.filter((t) => !t.muted && (!alone || t.alone));
-  return heard.flatMap((track) => playedOf(track, shot.clips)).filter(({ span }) => span.strength > 0);
+  const feet = footControls(shot, rig);
+  const hasBody = ({ travel, kept }: Clip) =>
+    feet.length === 0 ||
+    travel !== 0 ||
+    Object.keys(kept?.curves ?? {}).some((p) => feet.includes(splitPath(p).member));
+  return heard.flatMap((track) => playedOf(track, shot.clips, hasBody)).filter(({ span }) => span.strength > 0);
+}
+
+/** The controls of a rig that are its feet. */
+function footControls(shot: Shot, rig: string): string[] {
+  const member = shot.members.get(rig);
+  const found = member?.kind === 'rig' ? shot.rigs.find(member.shape) : undefined;
+  const names = new Set(found?.rig.feet.map((foot) => foot.control));
+  return controlsOf(shot, rig)
+    .filter((c) => names.has(c.shape.control))
+    .map((c) => c.id);
 }
 
 /** The tracks of a rig, the lowest first. */

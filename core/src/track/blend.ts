@@ -9,7 +9,7 @@ import type { Played } from './played.ts';
 
 /** What a span has for a channel: the keys of its clip, or where the channel rests. */
 interface Part {
-  readonly layer: Played;
+  /** Null where its clip says nothing of the channel: then it has what lies below its track. */
   readonly reader: CurveReader | null;
   readonly rest: number;
   /** What the clip has at its beginning: what lies on top is measured from there. */
@@ -63,12 +63,12 @@ export class Blend {
     const parts = new Map(
       this.layers.map((layer): [Played, Part] => {
         const curve = layer.clip.kept?.curves[channelPath(this.member.id, channel)];
-        if (curve?.type !== 'number') return [layer, { layer, reader: null, rest, base: rest, still: rest }];
+        if (curve?.type !== 'number') return [layer, { reader: null, rest, base: rest, still: undefined }];
         const reader = readers.get(curve) ?? new CurveReader(curve);
         readers.set(curve, reader);
         const [{ value }] = curve.keys;
         const still = curve.keys.length === 1 ? value : undefined;
-        return [layer, { layer, reader, rest, base: reader.at(layer.clip.first), still }];
+        return [layer, { reader, rest, base: reader.at(layer.clip.first), still }];
       }),
     );
     this.#parts.set(channel, parts);
@@ -81,20 +81,35 @@ export class Blend {
    */
   only(channel: string, from: number, to: number): Played | null | undefined {
     const channels = channel.startsWith('turn.') ? AXES : [channel];
-    let only: Played | null = null;
+    let [only, below, track]: [Played | null, Played | null, string | null] = [null, null, null];
     for (const layer of this.layers) {
       if (!layer.plays((from + to) / 2)) continue;
-      const isSame = (under: Played | null) =>
-        channels.every((c) => {
-          const [own, low] = [this.#part(layer, c).still, under ? this.#part(under, c).still : this.rest(c)];
-          return own !== undefined && own === low;
-        });
-      if (layer.span.how === 'onTop') {
-        if (channels.some((c) => this.#part(layer, c).still === undefined)) return undefined;
-      } else if (layer.isEven(from, to)) only = layer;
-      else if (!isSame(only) && !(only && layer.isAlike(only, from, to))) return undefined;
+      if (layer.track !== track) [track, below] = [layer.track, only];
+      const parts = channels.map((c) => this.#part(layer, c));
+      if (parts.every((p) => p.reader === null)) {
+        // It says nothing here: what lies below its track does.
+        if (only === below || layer.span.how === 'onTop') continue;
+        if (!layer.isEven(from, to)) return undefined;
+        only = below;
+      } else if (layer.span.how === 'onTop') {
+        if (parts.some((p) => p.reader !== null && p.still === undefined)) return undefined;
+      } else if (layer.isEven(from, to)) {
+        // Where it has some of the angles only, the others are those below.
+        if (parts.some((p) => p.reader === null) && below !== null) return undefined;
+        only = layer;
+      } else if (!this.#isStill(channels, layer, only) && !(only && layer.isAlike(only, from, to))) return undefined;
     }
     return only;
+  }
+
+  /** Whether a span has, and never leaves, what another one below it has. */
+  #isStill(channels: readonly string[], layer: Played, under: Played | null): boolean {
+    return channels.every((c) => {
+      const low = under ? this.#part(under, c) : null;
+      const value = low?.reader ? low.still : this.rest(c);
+      const own = this.#part(layer, c);
+      return value !== undefined && (own.reader ? own.still === value : low?.reader === null || low === null);
+    });
   }
 
   /** What a channel comes to at a frame. @param foot the foot it belongs to, where that goes by itself there */
@@ -103,12 +118,16 @@ export class Blend {
       return this.#turn(frame)['xyz'.indexOf(channel[5])];
     const parts = this.#parts.get(channel) ?? this.#allParts(channel);
     let value = foot ? foot.value(channel, frame) : this.rest(channel);
+    /** What lies below the track: what a span has that says nothing of the channel. */
+    let below = value;
+    let track: string | null = null;
     for (const layer of this.layers) {
       if (!layer.plays(frame) || (foot && layer.carries)) continue;
-      const part = parts.get(layer)!;
-      const own = part.reader ? part.reader.at(layer.clipFrame(frame)) : part.rest;
+      if (layer.track !== track) [track, below] = [layer.track, value];
+      const { reader, base } = parts.get(layer)!;
       const weight = layer.weight(frame);
-      value += (own - (layer.span.how === 'instead' ? value : part.base)) * weight;
+      if (layer.span.how === 'onTop') value += reader ? (reader.at(layer.clipFrame(frame)) - base) * weight : 0;
+      else value += ((reader ? reader.at(layer.clipFrame(frame)) : below) - value) * weight;
     }
     return value;
   }
@@ -119,16 +138,19 @@ export class Blend {
     if (there) return there;
     const parts = AXES.map((c) => this.#parts.get(c) ?? this.#allParts(c));
     let angles = AXES.map((c) => this.rest(c)) as Angles;
+    let below = angles;
+    let track: string | null = null;
     for (const layer of this.layers) {
       if (!layer.plays(frame)) continue;
+      if (layer.track !== track) [track, below] = [layer.track, angles];
       const weight = layer.weight(frame);
       const at = layer.clipFrame(frame);
-      const own = parts.map((p) => {
-        const { reader, rest } = p.get(layer)!;
-        return reader ? reader.at(at) : rest;
-      }) as Angles;
+      const own = parts.map((p, i) => p.get(layer)!.reader?.at(at) ?? below[i]) as Angles;
       if (layer.span.how === 'onTop')
-        angles = angles.map((v, i) => v + (own[i] - parts[i].get(layer)!.base) * weight) as Angles;
+        angles = angles.map((v, i) => {
+          const { reader, base } = parts[i].get(layer)!;
+          return reader ? v + (own[i] - base) * weight : v;
+        }) as Angles;
       else if (weight >= 1) angles = own;
       else if (own.some((v, i) => Math.abs(v - angles[i]) > 1e-12)) {
         a.set(anglesToQuaternion(angles, this.member.order));

@@ -29,15 +29,26 @@ interface Stretch {
 export class Played {
   readonly span: ClipSpan;
   readonly clip: Clip;
+  /** The track it lies on. */
+  readonly track: string;
+  /** Whether it has the body in its own way: such ones say how far it gets, and where its feet are. */
+  readonly carries: boolean;
   readonly end: number;
   readonly #stretches: readonly Stretch[];
   /** Frames over which it comes in, and goes out. */
   readonly #in: number;
   readonly #out: number;
 
-  constructor(span: ClipSpan, clip: Clip, stretches: readonly Stretch[], easeIn: number, easeOut: number) {
+  constructor(
+    { span, clip, track, hasBody }: { span: ClipSpan; clip: Clip; track: string; hasBody: boolean },
+    stretches: readonly Stretch[],
+    easeIn: number,
+    easeOut: number,
+  ) {
     this.span = span;
     this.clip = clip;
+    this.track = track;
+    this.carries = hasBody && span.controls === null && span.how === 'instead';
     this.end = endOf(span);
     this.#stretches = stretches;
     this.#in = easeIn;
@@ -68,11 +79,6 @@ export class Played {
     if (this.span.strength < 1 || from < this.span.from + this.#in || to > this.end - this.#out) return false;
     const stretch = this.#at((from + to) / 2);
     return stretch.speed === stretch.then && from >= stretch.from && to <= stretch.to;
-  }
-
-  /** Whether it has the body in its own way: such ones say how far it gets, and where its feet are. */
-  get carries(): boolean {
-    return this.span.controls === null && this.span.how === 'instead';
   }
 
   /** Whether it plays the same frames of the same clip as another span, throughout two frames. */
@@ -114,8 +120,15 @@ export class Played {
   }
 }
 
-/** The spans of a track as they play: neighbours that overlap go over into each other, in step where that is wanted. */
-export function playedOf(track: ClipTrack, clips: Shot['clips']): Played[] {
+/**
+ * The spans of a track as they play: neighbours that overlap go over into each other, in step where that is wanted.
+ * @param hasBody whether a clip has the whole body in its own way, and not a wave of a hand alone
+ */
+export function playedOf(
+  track: ClipTrack,
+  clips: Shot['clips'],
+  hasBody: (clip: Clip) => boolean = () => true,
+): Played[] {
   const spans = track.spans
     .filter((s) => clips.get(s.clip)?.rig === track.rig)
     .sort((a, b) => a.from - b.from || a.id.localeCompare(b.id));
@@ -143,7 +156,8 @@ export function playedOf(track: ClipTrack, clips: Shot['clips']): Played[] {
     const there = at;
     if (stepOut) go(endOf(span), span.speed, pace(clips, next) * clip.length, next.shape);
     if (stretches.length === 0) go(endOf(span), span.speed, span.speed, span.shape);
-    out.push(new Played(span, clip, stretches, over || span.easeIn, under > 0 ? 0 : span.easeOut));
+    const what = { span, clip, track: track.id, hasBody: hasBody(clip) };
+    out.push(new Played(what, stretches, over || span.easeIn, under > 0 ? 0 : span.easeOut));
     if (next) begins = stepOut ? inStepWith(clip, there, clips.at(next.clip)) : next.into;
   });
   return out;

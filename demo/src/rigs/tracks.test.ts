@@ -187,6 +187,32 @@ describe('a span alone', () => {
     expect(changed).toBeGreaterThan(0);
   });
 
+  test('of a clip that keys the head alone leaves all else as it goes, and comes and goes', () => {
+    const head = `${controlsOf(goat, 'goat').find((c) => c.shape.control === 'head')!.id}.turn.x`;
+    const key = (frame: number, value: number) => {
+      return { frame, value, in: FLAT, out: FLAT, joined: true, role: 'key' as const };
+    };
+    const nod: NumberCurve = { type: 'number', keys: [key(1, 0.6), key(20, -0.6)], before: 'hold', after: 'hold' };
+    const kept = { curves: { [head]: nod }, recipes: {} };
+    const clip: Clip = { ...goat.clips.at('still'), id: 'nod', name: 'nod', cycles: false, kept };
+    const shot = { ...goat, clips: goat.clips.with('nod', clip) };
+    const walking = laid(shot, track([span(shot, 'walk', { length: 60 })]));
+    const over = span(shot, 'nod', { from: 10, length: 40, easeIn: 12, easeOut: 12 });
+    const nodding = laid(walking, track([over], { id: 'two', rank: 2 }));
+    const [a, b] = [walking, nodding].map((s) => givenBy(s, 'goat')!);
+    for (const f of frames) expect(valueAt(b.travel!, f)).toBeCloseTo(valueAt(a.travel!, f), 9);
+    for (const [path, curve] of a.curves) {
+      if (path === head) continue;
+      // The other angles of the head are gone over with it.
+      const digits = path.startsWith(head.slice(0, -2)) ? 4 : 9;
+      for (const f of frames)
+        expect(valueAt(b.curves.get(path) as NumberCurve, f)).toBeCloseTo(valueAt(curve as NumberCurve, f), digits);
+    }
+    const at = (f: number) => valueAt(b.curves.get(head) as NumberCurve, f);
+    expect(at(25)).toBeCloseTo(valueAt(nod, 16), 4);
+    for (const f of [9, 10, 50, 55]) expect(at(f)).toBeCloseTo(valueAt(a.curves.get(head) as NumberCurve, f), 6);
+  });
+
   test('says nothing while a clip of the rig is at work', () => {
     const shot = laid(goat, track([span(goat, 'walk', {})]));
     expect(givenBy(shot, 'goat')).not.toBeNull();
