@@ -173,8 +173,15 @@ test('flipping shows the key before or after for as long as its key is held', as
 test('working goes on while it plays', async ({ page }) => {
   const { id, path } = await bounce(page, 'While playing');
   await page.keyboard.press('Shift+P');
+  // No screen keeps up with that; saying so moves nothing that a hand is at.
+  await page.getByRole('button', { name: '24 fps' }).click();
+  await page.getByLabel('Frames a second').fill('240');
+  await page.getByRole('button', { name: /keep frames/ }).click();
+  const before = await timing(page).boundingBox();
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  await expect(page.getByTestId('dropped')).toContainText('dropped in a second');
+  expect(await timing(page).boundingBox()).toEqual(before);
   await dragMouse(page, await sheetPlace(page, 1, 13), await sheetPlace(page, 1, 16));
   expect(await framesOf(page, id, path)).toEqual([1, 16, 25]);
   await setChannel(page, 'move x', 1.5);

@@ -4,6 +4,7 @@ import { takeFiles } from '../take-in/taking.ts';
 import { useThemeChange } from '../ui/theme.ts';
 import { useAutoKey } from '../view/auto-key.ts';
 import { useLooking } from '../view/looking.ts';
+import { usePlayhead } from '../view/playhead.ts';
 import { stageRef } from '../view/stage-ref.ts';
 import { FindingMarks } from './FindingMarks.tsx';
 import { SafeFrame } from './SafeFrame.tsx';
@@ -88,11 +89,10 @@ export function StagePanel() {
           </span>
         ) : null}
         <ViewWheel />
-        {draft ? (
-          <span className="pointer-events-none absolute bottom-3 left-3 rounded-full bg-card/80 px-2 py-0.5 text-xs text-graphite">
-            draft picture
-          </span>
-        ) : null}
+        <div className="pointer-events-none absolute bottom-3 left-3 flex gap-1.5 text-xs text-graphite *:rounded-full *:bg-card/80 *:px-2 *:py-0.5">
+          {draft ? <span>draft picture</span> : null}
+          <Dropped />
+        </div>
         {failure ? <p className="absolute inset-0 grid place-items-center p-8 text-center">{failure}</p> : null}
         {isEmpty ? (
           <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-graphite">
@@ -102,6 +102,17 @@ export function StagePanel() {
         ) : null}
       </div>
     </section>
+  );
+}
+
+/** How well playing keeps up. It stands on the picture, where it comes and goes without moving anything that a hand is at. */
+function Dropped() {
+  const dropped = usePlayhead((p) => p.dropped);
+  if (dropped === 0) return null;
+  return (
+    <span className="tabular" data-testid="dropped">
+      {dropped} {dropped === 1 ? 'frame' : 'frames'} dropped in a second
+    </span>
   );
 }
 

@@ -18,7 +18,6 @@ export function Transport({ children }: { children: ReactNode }) {
   const shot = useShot((s) => s.shot);
   const run = useShot((s) => s.run);
   const playing = usePlayhead((p) => p.playing);
-  const dropped = usePlayhead((p) => p.dropped);
   if (!shot) return null;
   return (
     <div className="flex min-h-10 shrink-0 items-center max-xl:flex-wrap gap-1 border-b border-rule bg-card px-2">
@@ -40,11 +39,6 @@ export function Transport({ children }: { children: ReactNode }) {
       <Ends word="play" span={shot.play} within={shot.range} onChange={(play) => run(setPlayRange, { play })} />
       <Ends word="of" span={shot.range} within={FRAMES} onChange={(range) => run(setRange, { range })} />
       <HowItPlays />
-      {dropped > 0 ? (
-        <span className="ml-1 rounded-full bg-well px-2 py-0.5 text-sm" role="status">
-          {dropped} {dropped === 1 ? 'frame' : 'frames'} dropped in a second
-        </span>
-      ) : null}
       <AutoKey />
       <RetimeCard />
       <Sounds />
