@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { handleSlope } from '../curve/handles.ts';
 import type { Key, NumberCurve } from '../curve/key.ts';
 import { CurveReader } from '../curve/sample.ts';
-import type { Clip } from '../document/clip.ts';
+import { type Clip, plainManner } from '../document/clip.ts';
 import { laidOut } from './circle.ts';
 import { shifted, withSeam } from './shift.ts';
 
@@ -20,6 +20,8 @@ const clip: Clip = {
   labels: [],
   stances: {},
   way: null,
+  manner: plainManner,
+  follows: {},
   kept: null,
 };
 

@@ -6,6 +6,7 @@ import { FRAMES, ValueSchema } from '../schema/numbers.ts';
 import { PartIdSchema } from '../schema/part-id.ts';
 import { PathSchema } from '../schema/path.ts';
 import { RecipeSchema } from './recipe.ts';
+import { LoopPartSchema } from './track.ts';
 
 /** The shortest and the longest clip, in frames. */
 export const clipFrames = { least: 4, most: 5_000 } as const;
@@ -43,6 +44,46 @@ export const WaySchema = z.strictObject({
 });
 export type Way = z.infer<typeof WaySchema>;
 
+/** How a clip goes about where it meets others: what a span of it begins with, and what goes out with it. */
+export const MannerSchema = z.strictObject({
+  easeIn: z.number().int().min(0).max(10_000),
+  easeOut: z.number().int().min(0).max(10_000),
+  shape: z.enum(['soft', 'even']),
+  /** Which of two that play at once has its way where both move the same: the higher. */
+  rank: z.number().int().min(-100).max(100),
+  loop: LoopPartSchema.nullable(),
+  how: z.enum(['instead', 'onTop']),
+  controls: listOf(PartIdSchema, 300).nullable(),
+  edge: z.number().int().min(0).max(20),
+  /** The key of the keyboard that starts and stops it where it is tried; null where it has none. */
+  key: z
+    .string()
+    .regex(/^[a-z0-9]$/, 'is not a letter or a figure')
+    .nullable(),
+});
+export type Manner = z.infer<typeof MannerSchema>;
+
+/** How a clip goes about while nothing is said of it. */
+export const plainManner: Manner = {
+  easeIn: 0,
+  easeOut: 0,
+  shape: 'soft',
+  rank: 0,
+  loop: null,
+  how: 'instead',
+  controls: null,
+  edge: 0,
+  key: null,
+};
+
+/** A clip that may come after another: over how many frames, and by which arrow key. */
+const FollowSchema = z.strictObject({
+  over: z.number().int().min(0).max(240),
+  by: z.enum(['up', 'down', 'left', 'right', 'end']),
+});
+/** What leads from a clip to one that follows it: an arrow key, or its own end. */
+export type Follow = z.infer<typeof FollowSchema>;
+
 /** What a clip keeps while another one of its rig is at work. */
 const KeptSchema = z.strictObject({
   curves: recordOf(PathSchema, CurveSchema, 5_000),
@@ -77,6 +118,9 @@ export const ClipSchema = z.strictObject({
   stances: recordOf(PartIdSchema, listOf(StanceSchema, 16), 64),
   /** The way it is laid along; null is straight ahead. */
   way: WaySchema.nullable(),
+  manner: MannerSchema,
+  /** Which clips of the rig may come after it, by their ids. */
+  follows: recordOf(IdSchema, FollowSchema, 64),
   kept: KeptSchema.nullable(),
 });
 export type Clip = z.infer<typeof ClipSchema>;

@@ -1,3 +1,4 @@
+import { plainManner } from './clip.ts';
 import { SHOT_VERSION } from './shot.ts';
 
 /** Each step takes a document of version `n` (the index) to version `n + 1`. */
@@ -14,9 +15,15 @@ const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   5: (old) => ({ ...old, loose: onFirstFrame(old.loose, old.play) }),
   // Cuts came in.
   6: (old) => ({ cuts: {}, ...old }),
-  // Tracks came in.
-  7: (old) => ({ tracks: {}, ...old }),
+  // Tracks came in, and how clips go about where they meet.
+  7: (old) => ({ tracks: {}, ...old, clips: withManners(old.clips) }),
 };
+
+function withManners(clips: unknown): unknown {
+  if (typeof clips !== 'object' || clips === null) return clips;
+  const plain = { manner: plainManner, follows: {} };
+  return Object.fromEntries(Object.entries(clips).map(([id, clip]) => [id, { ...plain, ...(clip as object) }]));
+}
 
 function onFirstFrame(loose: unknown, play: unknown): unknown {
   if (typeof loose !== 'object' || loose === null) return {};

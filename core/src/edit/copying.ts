@@ -124,13 +124,18 @@ export class Copying {
         recipes: Object.fromEntries(recipesOf(Object.values(clip.kept.recipes))),
       };
       const id = named(clip.id, rig);
-      this.#draft.clips.set(id, { ...clip, id, rig, kept });
+      const follows = Object.fromEntries(Object.entries(clip.follows).map(([next, how]) => [named(next, rig), how]));
+      this.#draft.clips.set(id, { ...clip, id, rig, follows, kept });
     }
     for (const track of this.#shot.tracks.values()) {
       if (!Object.hasOwn(copies, track.rig)) continue;
       const rig = copies[track.rig];
       const id = named(track.id, rig);
-      const spans = track.spans.map((span) => ({ ...span, clip: named(span.clip, rig) }));
+      const spans = track.spans.map((span) => ({
+        ...span,
+        clip: named(span.clip, rig),
+        base: { ...span.base, clip: span.base.clip && named(span.base.clip, rig) },
+      }));
       this.#draft.tracks.set(id, { ...track, id, rig, spans });
     }
   }

@@ -2,7 +2,7 @@ import { clipAtWork } from '../clip/at-work.ts';
 import type { Key } from '../curve/key.ts';
 import { controlsOf } from '../document/casting.ts';
 import { channelPath, splitPath } from '../document/channels.ts';
-import type { Clip } from '../document/clip.ts';
+import { type Clip, plainManner } from '../document/clip.ts';
 import type { Member } from '../document/member.ts';
 import type { RecipeSettings } from '../document/recipe.ts';
 import type { Shot } from '../document/shot.ts';
@@ -162,6 +162,8 @@ function freshClip(shot: Shot, member: Member, pattern: string): Clip {
     labels: [],
     stances: {},
     way: null,
+    manner: plainManner,
+    follows: {},
     kept: null,
   };
 }

@@ -17,15 +17,17 @@ export const everyEdit: readonly Throw[] = [...plainEdits, ...moreEdits, ...rigE
   }
 });
 
-/** Lists of edits that can also be taken back. */
-export const randomChanges: fc.Arbitrary<Change[]> = fc.array(
-  fc.tuple(fc.nat(everyEdit.length - 1), dice).map(
-    ([which, d]) =>
-      (s: Shot) =>
-        everyEdit[which](s, d),
-  ),
-  { minLength: 1, maxLength: 12 },
-);
+/** Lists of edits that can also be taken back, up to so many. */
+export const upToChanges = (most: number): fc.Arbitrary<Change[]> =>
+  fc.array(
+    fc.tuple(fc.nat(everyEdit.length - 1), dice).map(
+      ([which, d]) =>
+        (s: Shot) =>
+          everyEdit[which](s, d),
+    ),
+    { minLength: 1, maxLength: most, size: 'max' },
+  );
+export const randomChanges = upToChanges(12);
 
 /** The same for those who only want the next shot. */
 export const randomEdits: fc.Arbitrary<((shot: Shot) => Shot)[]> = randomChanges.map((list) =>

@@ -6,7 +6,7 @@ import { deformerKinds } from '../deform/kinds.ts';
 import { deformChannel } from '../document/deformer.ts';
 import type { Shot } from '../document/shot.ts';
 import { soundNames } from '../document/sound.ts';
-import type { ClipSpan } from '../document/track.ts';
+import { type ClipSpan, plainSpan } from '../document/track.ts';
 import * as edit from '../edit/index.ts';
 import { applyRecipe, removeRecipe } from '../kit/commands.ts';
 import { firstSettings } from '../kit/kit.ts';
@@ -293,7 +293,12 @@ const tracks: readonly Throw[] = [
     const clips = s.clips.values().filter((c) => s.members.has(c.rig));
     if (clips.length === 0) return null;
     const clip = pick(clips, d.what);
+    const bent = [
+      { at: 0, clip: d.what % 7 },
+      { at: 6, clip: d.other % 5 },
+    ];
     const span = (id: string, from: number): ClipSpan => ({
+      ...plainSpan,
       id,
       clip: clip.id,
       from,
@@ -306,7 +311,9 @@ const tracks: readonly Throw[] = [
       how: d.what % 3 === 0 ? 'onTop' : 'instead',
       strength: d.what % 2 === 0 ? 1 : 0.4,
       inStep: d.flag,
-      controls: null,
+      ...(d.other % 4 === 0 ? { loop: { from: 1, to: 4 + (d.what % 9) } } : {}),
+      ...(d.other % 7 === 0 ? { time: bent } : {}),
+      levels: d.what % 5 === 0 ? [{ at: 2, share: 0.3 }] : [],
     });
     const from = Math.round(d.frame);
     const spans = [span('a', from), span('b', from + 10)];

@@ -1,6 +1,9 @@
 import { controlsOf } from '../document/casting.ts';
+import type { Manner } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
+import { plainSpan } from '../document/track.ts';
 import * as edit from '../edit/index.ts';
+import { newTrack } from '../track/spans.ts';
 import { type Dice, pick, type Throw } from './dice.ts';
 
 const rigOf = (s: Shot, d: Dice): string | null => {
@@ -132,6 +135,41 @@ const clips: readonly Throw[] = [
     }),
   ),
   withClip((s, id, d) => edit.perform(s, edit.setCycles, { id, cycles: d.flag })),
+  withClip((s, id, d) =>
+    edit.perform(s, edit.setManner, {
+      id,
+      change: pick(
+        [
+          { easeIn: d.other, easeOut: 3 },
+          { key: d.flag ? 'w' : null },
+          { how: 'onTop', controls: ['chest', 'head'], edge: d.other % 3 },
+          { loop: d.flag ? { from: 1, to: 5 } : null, rank: d.what % 9 },
+        ] as const satisfies readonly Partial<Manner>[],
+        d.who,
+      ),
+    }),
+  ),
+  withClip((s, id, d) => {
+    const rig = s.clips.at(id).rig;
+    const others = s.clips.values().filter((c) => c.rig === rig && c.id !== id);
+    if (others.length === 0) return null;
+    const how = d.flag ? { over: d.other % 20, by: pick(['up', 'down', 'end'] as const, d.who) } : null;
+    return edit.perform(s, edit.setFollow, { id, next: pick(others, d.other).id, how });
+  }),
+  withRig((s, rig, d) => {
+    const [id, from] = [`held${d.what}`, Math.round(d.frame)];
+    if (s.clips.has(id)) return null;
+    const own = s.tracks.values().find((t) => t.rig === rig && t.spans.every((p) => p.from + p.length <= from));
+    const track = own ?? { ...newTrack(s, rig), id: `poses${d.what}` };
+    const span = { ...plainSpan, id: `of${id}`, clip: id, from, length: 12 };
+    return edit.perform(s, edit.layPose, {
+      rig,
+      id,
+      name: 'Pose',
+      values: { 'hips.move.y': d.value / 100, 'stepL.move.z': 0.1, 'chest.nod': 0.5 },
+      track: { ...track, spans: [...track.spans, span] },
+    });
+  }),
   withClip((s, id, d) => edit.perform(s, edit.resizeClip, { id, length: 6 + 2 * (d.other % 12) })),
   withClip((s, id, d) => edit.perform(s, edit.moveClip, { id, first: d.frame })),
   withClip((s, id, d) =>

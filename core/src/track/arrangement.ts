@@ -86,7 +86,9 @@ export const riggedByTracks = (shot: Pick<Shot, 'tracks'>): Set<string> =>
 function makeGiven(shot: Shot, rig: string): Given | null {
   const tracks = tracksOf(shot, rig);
   if (tracks.length === 0 || clipAtWorkOf(shot, rig)) return null;
-  const clips = tracks.flatMap((t) => t.spans.map((s) => shot.clips.get(s.clip)));
+  const clips = tracks.flatMap((t) =>
+    t.spans.flatMap((s) => [shot.clips.get(s.clip), shot.clips.get(s.base.clip ?? '')]),
+  );
   const of = [...tracks, ...clips, ...controlsOf(shot, rig), shot.rigs];
   const before = bySituation.get(tracks[0]);
   if (before && before.of.length === of.length && before.of.every((one, i) => one === of[i])) return before.given;

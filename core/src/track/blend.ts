@@ -4,6 +4,7 @@ import { channelPath, constantValue, findChannel } from '../document/channels.ts
 import type { Shot } from '../document/shot.ts';
 import { slerp } from '../pose/affine.ts';
 import { type Angles, anglesToQuaternion, quaternionToAngles } from '../pose/angles.ts';
+import { shareOf } from './part-edge.ts';
 import type { Planted } from './planted.ts';
 import type { Played } from './played.ts';
 
@@ -32,10 +33,26 @@ export class Blend {
   /** Turns that were worked out, by frame: all three angles are needed one after another. */
   readonly #turns = new Map<number, Angles>();
 
+  /** How much of a span with a soft edge comes to this control. */
+  readonly #shares = new Map<Played, number>();
+
   constructor(shot: Shot, member: ControlMember, layers: readonly Played[]) {
     this.#shot = shot;
     this.member = member;
-    this.layers = layers.filter(({ span }) => span.controls === null || span.controls.includes(member.shape.control));
+    const { control } = member.shape;
+    this.layers = layers.filter(({ span }) => span.controls === null || span.controls.includes(control));
+    const link = shot.members.get(member.parent ?? '');
+    const rig = link?.kind === 'rig' ? shot.rigs.find(link.shape)?.rig : undefined;
+    for (const layer of this.layers) this.#shares.set(layer, shareOf(layer.span, control, rig));
+  }
+
+  #weight(layer: Played, frame: number): number {
+    return this.#shares.get(layer)! * layer.weight(frame);
+  }
+
+  /** Whether all of a span is here throughout two frames. */
+  #isEven(layer: Played, from: number, to: number): boolean {
+    return this.#shares.get(layer) === 1 && layer.isEven(from, to);
   }
 
   rest(channel: string): number {
@@ -68,11 +85,19 @@ export class Blend {
         readers.set(curve, reader);
         const [{ value }] = curve.keys;
         const still = curve.keys.length === 1 ? value : undefined;
-        return [layer, { reader, rest, base: reader.at(layer.clip.first), still }];
+        return [layer, { reader, rest, base: this.#base(layer, channel, reader), still }];
       }),
     );
     this.#parts.set(channel, parts);
     return parts;
+  }
+
+  /** What a span on top has its difference to: its own clip at a frame, or another clip, which rests where it has no keys. */
+  #base({ span, clip }: Played, channel: string, own: CurveReader): number {
+    const other = span.base.clip === null ? undefined : this.#shot.clips.get(span.base.clip);
+    if (!other) return own.at(clip.first + span.base.frame);
+    const curve = other.kept?.curves[channelPath(this.member.id, channel)];
+    return curve?.type === 'number' ? new CurveReader(curve).at(other.first + span.base.frame) : this.rest(channel);
   }
 
   /**
@@ -89,11 +114,11 @@ export class Blend {
       if (parts.every((p) => p.reader === null)) {
         // It says nothing here: what lies below its track does.
         if (only === below || layer.span.how === 'onTop') continue;
-        if (!layer.isEven(from, to)) return undefined;
+        if (!this.#isEven(layer, from, to)) return undefined;
         only = below;
       } else if (layer.span.how === 'onTop') {
         if (parts.some((p) => p.reader !== null && p.still === undefined)) return undefined;
-      } else if (layer.isEven(from, to)) {
+      } else if (this.#isEven(layer, from, to)) {
         // Where it has some of the angles only, the others are those below.
         if (parts.some((p) => p.reader === null) && below !== null) return undefined;
         only = layer;
@@ -125,7 +150,7 @@ export class Blend {
       if (!layer.plays(frame) || (foot && layer.carries)) continue;
       if (layer.track !== track) [track, below] = [layer.track, value];
       const { reader, base } = parts.get(layer)!;
-      const weight = layer.weight(frame);
+      const weight = this.#weight(layer, frame);
       if (layer.span.how === 'onTop') value += reader ? (reader.at(layer.clipFrame(frame)) - base) * weight : 0;
       else value += ((reader ? reader.at(layer.clipFrame(frame)) : below) - value) * weight;
     }
@@ -143,7 +168,7 @@ export class Blend {
     for (const layer of this.layers) {
       if (!layer.plays(frame)) continue;
       if (layer.track !== track) [track, below] = [layer.track, angles];
-      const weight = layer.weight(frame);
+      const weight = this.#weight(layer, frame);
       const at = layer.clipFrame(frame);
       const own = parts.map((p, i) => p.get(layer)!.reader?.at(at) ?? below[i]) as Angles;
       if (layer.span.how === 'onTop')

@@ -88,8 +88,10 @@ function exact(blend: Blend, channel: string, from: number, to: number, only: Pl
     const rest = blend.rest(channel);
     return throughSlopes([from, to], [rest, rest], [0, 0]);
   }
-  const [start, end] = [only.clipFrame(from), only.clipFrame(to)];
+  const start = only.clipFrame(from);
   const speed = only.speed((from + to) / 2);
+  // At its end it may go on from elsewhere in the clip.
+  const end = start + speed * (to - from);
   const keys = pieceOf(curve, start, end, (f) => from + (f - start) / speed, 1 / speed);
   return keys.map((k, i) => (i === keys.length - 1 ? { ...k, frame: to } : k));
 }

@@ -1,3 +1,4 @@
 export { changingPaths, type Given, givenBy, tracksOf } from './arrangement.ts';
+export { footfallsOf, pegsOf, placeInClip } from './marks.ts';
 export { spansMoving } from './says.ts';
 export * from './spans.ts';

@@ -1,5 +1,6 @@
 import type { ControlMember } from '../document/casting.ts';
-import { easing, type Played } from './played.ts';
+import type { Played } from './played.ts';
+import { easing } from './span-time.ts';
 
 /** Frames of the shot. */
 interface Span {

@@ -1,29 +1,7 @@
 import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { type ClipSpan, type ClipTrack, endOf } from '../document/track.ts';
-
-/** From 0 to 1, level at both ends or straight. */
-export const easing = (u: number, shape: ClipSpan['shape']): number => {
-  const t = Math.min(1, Math.max(0, u));
-  return shape === 'even' ? t : t * t * (3 - 2 * t);
-};
-/** What easing has added up to by a place: its integral from 0. */
-const eased = (u: number, shape: ClipSpan['shape']): number => {
-  const t = Math.min(1, Math.max(0, u));
-  return shape === 'even' ? (t * t) / 2 : t * t * t - (t * t * t * t) / 2;
-};
-
-/** A stretch of a span's time, frames of the shot: it begins at a place of the clip and goes on at a speed, or from one speed over to another. */
-interface Stretch {
-  readonly from: number;
-  readonly to: number;
-  /** Frames of the clip, from the clip's own beginning. */
-  readonly at: number;
-  readonly speed: number;
-  /** The speed it has come to at its end. */
-  readonly then: number;
-  readonly shape: ClipSpan['shape'];
-}
+import { easing, type SpanTime, Stretches, timeAlone } from './span-time.ts';
 
 /** A span as it plays: what of its clip, and how much of it, at each frame of the shot. */
 export class Played {
@@ -34,14 +12,14 @@ export class Played {
   /** Whether it has the body in its own way: such ones say how far it gets, and where its feet are. */
   readonly carries: boolean;
   readonly end: number;
-  readonly #stretches: readonly Stretch[];
+  readonly #time: SpanTime;
   /** Frames over which it comes in, and goes out. */
   readonly #in: number;
   readonly #out: number;
 
   constructor(
     { span, clip, track, hasBody }: { span: ClipSpan; clip: Clip; track: string; hasBody: boolean },
-    stretches: readonly Stretch[],
+    time: SpanTime,
     easeIn: number,
     easeOut: number,
   ) {
@@ -50,7 +28,7 @@ export class Played {
     this.track = track;
     this.carries = hasBody && span.controls === null && span.how === 'instead';
     this.end = endOf(span);
-    this.#stretches = stretches;
+    this.#time = time;
     this.#in = easeIn;
     this.#out = easeOut;
   }
@@ -65,20 +43,33 @@ export class Played {
     const { shape, strength, from } = this.span;
     const come = this.#in > 0 ? easing((frame - from) / this.#in, shape) : 1;
     const go = this.#out > 0 ? easing((this.end - frame) / this.#out, shape) : 1;
-    return strength * Math.min(come, go);
+    return strength * this.#level(frame - from) * Math.min(come, go);
+  }
+
+  /** The share of its strength that it has a number of frames after its beginning. */
+  #level(at: number): number {
+    const { levels, shape } = this.span;
+    const i = levels.findIndex((p) => p.at >= at);
+    if (i < 0) return levels[levels.length - 1]?.share ?? 1;
+    if (i === 0) return levels[0].share;
+    const [a, b] = [levels[i - 1], levels[i]];
+    return a.share + (b.share - a.share) * easing((at - a.at) / (b.at - a.at), shape);
   }
 
   /** Frames of the shot on which its weight or its time begin to go another way. */
   get turns(): number[] {
-    const own = [this.span.from, this.span.from + this.#in, this.end - this.#out, this.end];
-    return [...own, ...this.#stretches.map((s) => s.from)];
+    const { from, levels } = this.span;
+    const own = [from, from + this.#in, this.end - this.#out, this.end];
+    const bent = [...levels.map((p) => from + p.at), ...this.#time.turns];
+    return [...own, ...bent.filter((f) => f > from && f < this.end)];
   }
 
   /** Whether all of it is there throughout two frames, at one speed. */
   isEven(from: number, to: number): boolean {
-    if (this.span.strength < 1 || from < this.span.from + this.#in || to > this.end - this.#out) return false;
-    const stretch = this.#at((from + to) / 2);
-    return stretch.speed === stretch.then && from >= stretch.from && to <= stretch.to;
+    const { span } = this;
+    if (span.strength < 1 || from < span.from + this.#in || to > this.end - this.#out) return false;
+    if (span.levels.length > 0 && this.#level((from + to) / 2 - span.from) < 1) return false;
+    return this.#time.isEven(from, to);
   }
 
   /** Whether it plays the same frames of the same clip as another span, throughout two frames. */
@@ -89,26 +80,14 @@ export class Played {
     );
   }
 
-  #at(frame: number): Stretch {
-    const found = this.#stretches.find((s) => frame >= s.from && frame < s.to);
-    return found ?? (frame < this.span.from ? this.#stretches[0] : this.#stretches[this.#stretches.length - 1]);
-  }
-
   /** Which frame of the shot's old time the clip is read at: where its keys stand. */
   clipFrame(frame: number): number {
-    const s = this.#at(frame);
-    const long = s.to - s.from;
-    const done =
-      s.speed === s.then
-        ? s.speed * (frame - s.from)
-        : s.speed * (frame - s.from) + (s.then - s.speed) * long * eased((frame - s.from) / long, s.shape);
-    return this.clip.first + s.at + done;
+    return this.clip.first + this.#time.at(frame);
   }
 
   /** Frames of the clip to a frame of the shot. */
   speed(frame: number): number {
-    const s = this.#at(frame);
-    return s.speed + (s.then - s.speed) * easing((frame - s.from) / (s.to - s.from), s.shape);
+    return this.#time.speed(frame);
   }
 
   /** How fast its body gets on, metres a frame of the shot. */
@@ -142,29 +121,26 @@ export function playedOf(
     const under = next ? Math.max(0, Math.min(endOf(span), endOf(next)) - next.from) : 0;
     const stepIn = over > 0 && steps(clips, before, span);
     const stepOut = under > 0 && steps(clips, span, next);
-    const stretches: Stretch[] = [];
-    let [at, frame] = [begins, span.from];
-    const go = (to: number, speed: number, then: number, shape: ClipSpan['shape']) => {
-      if (to <= frame) return;
-      stretches.push({ from: frame, to, at, speed, then, shape });
-      at += ((speed + then) / 2) * (to - frame);
-      frame = to;
-    };
-    if (stepIn) go(span.from + over, pace(clips, before) * clip.length, span.speed, span.shape);
-    const leaves = stepOut ? next.from : endOf(span);
-    go(Math.max(frame, leaves), span.speed, span.speed, span.shape);
-    const there = at;
-    if (stepOut) go(endOf(span), span.speed, pace(clips, next) * clip.length, next.shape);
-    if (stretches.length === 0) go(endOf(span), span.speed, span.speed, span.shape);
+    let time: SpanTime;
+    let there = 0;
+    if (stepIn || stepOut) {
+      const steps = new Stretches(span.from, begins);
+      if (stepIn) steps.go(span.from + over, pace(clips, before) * clip.length, span.speed, span.shape);
+      steps.go(Math.max(steps.frame, stepOut ? next.from : endOf(span)), span.speed);
+      there = steps.place;
+      if (stepOut) steps.go(endOf(span), span.speed, pace(clips, next) * clip.length, next.shape);
+      time = steps;
+    } else time = timeAlone(span, clip, begins);
     const what = { span, clip, track: track.id, hasBody: hasBody(clip) };
-    out.push(new Played(what, stretches, over || span.easeIn, under > 0 ? 0 : span.easeOut));
+    out.push(new Played(what, time, over || span.easeIn, under > 0 ? 0 : span.easeOut));
     if (next) begins = stepOut ? inStepWith(clip, there, clips.at(next.clip)) : next.into;
   });
   return out;
 }
 
+/** Whether a span goes on in step with the one before it: both repeat, and neither has a time of its own. */
 const steps = (clips: Shot['clips'], a: ClipSpan, b: ClipSpan): boolean =>
-  b.inStep && clips.at(a.clip).cycles && clips.at(b.clip).cycles;
+  b.inStep && [a, b].every((s) => clips.at(s.clip).cycles && !s.time && !s.loop);
 
 /** Rounds of its clip to a frame of the shot. */
 const pace = (clips: Shot['clips'], span: ClipSpan): number => span.speed / clips.at(span.clip).length;

@@ -1,8 +1,7 @@
 import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
-import { type ClipSpan, type ClipTrack, endOf } from '../document/track.ts';
+import { type ClipSpan, type ClipTrack, endOf, plainSpan } from '../document/track.ts';
 import { newId } from '../schema/ids.ts';
-import { playedOf } from './played.ts';
 
 /** Spans as a hand changes them: moved, trimmed, split, slid inside. Each gives the track as it is then. */
 
@@ -11,22 +10,20 @@ const withSpan = (track: ClipTrack, id: string, change: (span: ClipSpan) => Clip
   spans: track.spans.map((span) => (span.id === id ? change(span) : span)),
 });
 
-/** A span as it begins: all of a clip once, or three rounds of one that repeats. */
+/** A span as it begins: all of a clip once, or three rounds of what of it repeats, in the clip's own manner. */
 export function newSpan(clip: Clip, from: number, wanted: Partial<ClipSpan> = {}): ClipSpan {
+  const { rank: _, key: __, ...manner } = clip.manner;
+  const { loop } = manner;
+  const length = clip.cycles
+    ? clip.length * 3
+    : clip.length + (loop ? 2 * (Math.min(loop.to, clip.length) - loop.from) : 0);
   return {
     id: newId(),
     clip: clip.id,
     from: Math.round(from),
-    length: clip.cycles ? clip.length * 3 : clip.length,
-    into: 0,
-    speed: 1,
-    easeIn: 0,
-    easeOut: 0,
-    shape: 'soft',
-    how: 'instead',
-    strength: 1,
-    inStep: true,
-    controls: null,
+    length: Math.max(1, length),
+    ...plainSpan,
+    ...manner,
     ...wanted,
   };
 }
@@ -49,27 +46,49 @@ export const spanChanged = (track: ClipTrack, id: string, change: Partial<ClipSp
 export const spanMoved = (track: ClipTrack, id: string, from: number): ClipTrack =>
   withSpan(track, id, (span) => ({ ...span, from: Math.round(from) }));
 
+/** Points as they stand when the span begins so many frames later. */
+const later = <P extends { readonly at: number }>(points: readonly P[], by: number): P[] =>
+  points.map((p) => ({ ...p, at: p.at - by }));
+
+/** A span that begins later or earlier; what it plays stays on its frames. A part that repeats begins where it is then. */
+function begunAt(span: ClipSpan, from: number): ClipSpan {
+  const by = from - span.from;
+  return {
+    ...span,
+    from,
+    length: span.length - by,
+    into: span.into + by * span.speed,
+    time: span.time && later(span.time, by),
+    levels: later(span.levels, by),
+  };
+}
+
 /** Lets a span begin or end on another frame; what it plays meanwhile stays on its frames. A span has a frame at least. */
 export const spanTrimmed = (track: ClipTrack, id: string, side: 'start' | 'end', frame: number): ClipTrack =>
   withSpan(track, id, (span) => {
     const to = Math.round(frame);
     if (side === 'end') return { ...span, length: Math.max(1, to - span.from) };
-    const from = Math.min(to, endOf(span) - 1);
-    return { ...span, from, length: endOf(span) - from, into: span.into + (from - span.from) * span.speed };
+    return begunAt(span, Math.min(to, endOf(span) - 1));
   });
 
 /** Lets a span play other frames of its clip. @param by frames of the clip */
 export const spanSlid = (track: ClipTrack, id: string, by: number): ClipTrack =>
-  withSpan(track, id, (span) => ({ ...span, into: span.into + by }));
+  withSpan(track, id, (span) => ({
+    ...span,
+    into: span.into + by,
+    time: span.time?.map((p) => ({ ...p, clip: p.clip + by })) ?? null,
+  }));
 
-/** Two spans in place of one, of which the second goes on where the first ends; the track itself where the frame is not inside. */
+/**
+ * Two spans in place of one, of which the second goes on where the first ends; the track itself where the frame is not inside, or where a part of the clip
+ * repeats: each half would want an end of its own.
+ */
 export function spanSplit(track: ClipTrack, id: string, frame: number, second: string): ClipTrack {
   const span = track.spans.find((s) => s.id === id);
   const at = Math.round(frame);
-  if (!span || at <= span.from || at >= endOf(span)) return track;
+  if (!span || span.loop || at <= span.from || at >= endOf(span)) return track;
   const first = { ...span, length: at - span.from, easeOut: 0 };
-  const gone = (at - span.from) * span.speed;
-  const rest = { ...span, id: second, from: at, length: endOf(span) - at, into: span.into + gone, easeIn: 0 };
+  const rest = { ...begunAt(span, at), id: second, easeIn: 0 };
   return { ...track, spans: track.spans.flatMap((s) => (s.id === id ? [first, rest] : [s])) };
 }
 
@@ -87,24 +106,4 @@ export function crossingsOf({ spans }: ClipTrack): Crossing[] {
     const to = Math.min(endOf(before), endOf(span));
     return to > span.from ? [{ from: span.from, to, first: before.id, second: span.id }] : [];
   });
-}
-
-/** Frames of the shot on which feet come down while a span plays, by the foot. */
-export function footfallsOf(shot: Shot, track: ClipTrack, id: string): Record<string, number[]> {
-  const played = playedOf(track, shot.clips).find((p) => p.span.id === id);
-  if (!played) return {};
-  const { clip, span, end } = played;
-  const out: Record<string, number[]> = {};
-  for (const [foot, stances] of Object.entries(clip.stances))
-    for (const { from } of stances) {
-      const falls: number[] = [];
-      for (let f = span.from; f < end; f++) {
-        const [a, b] = [played.clipFrame(f) - clip.first - from, played.clipFrame(f + 1) - clip.first - from];
-        const n = clip.cycles ? Math.ceil(a / clip.length) * clip.length : 0;
-        // It comes down between this frame and the next: where, as evenly as time goes.
-        if (n >= a && n < b) falls.push(f + (n - a) / (b - a));
-      }
-      out[foot] = [...(out[foot] ?? []), ...falls].sort((x, y) => x - y);
-    }
-  return out;
 }

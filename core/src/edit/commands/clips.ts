@@ -8,10 +8,11 @@ import type { Curve } from '../../curve/key.ts';
 import type { AnyKey } from '../../curve/turn-back.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { splitPath } from '../../document/channels.ts';
-import { type Clip, clipFrames, type PoseLabel, type Stance } from '../../document/clip.ts';
+import { type Clip, clipFrames, type PoseLabel, plainManner, type Stance } from '../../document/clip.ts';
 import { curvesOf, pathsOf } from '../../document/paths.ts';
 import type { Recipe } from '../../document/recipe.ts';
 import type { Shot } from '../../document/shot.ts';
+import { plainSpan } from '../../document/track.ts';
 import { memberWords } from '../../document/words.ts';
 import { loweredToReach } from '../../gait/in-reach.ts';
 import { newId } from '../../schema/ids.ts';
@@ -78,6 +79,8 @@ export function newClip(shot: Shot, rig: string, wanted: Partial<Clip> = {}): Cl
     labels: poseLabels(length),
     stances: {},
     way: null,
+    manner: plainManner,
+    follows: {},
     kept: null,
     ...wanted,
   };
@@ -178,7 +181,7 @@ export const removeClip = defineCommand<{ id: string; keys: 'take' | 'keep' }>({
     if (!clip) return before;
     const shot = { ...before, tracks: withoutClip(before.tracks, id) };
     const emptied = clip.kept === null && keys === 'take' ? laidBy(shot, clip.rig) : shot;
-    const clips = emptied.clips.without(id);
+    const clips = notLeadingTo(emptied.clips.without(id), id);
     if (clip.kept !== null || keys === 'take' || !clip.cycles) return { ...emptied, clips };
     // Without the clip a curve cycles over its own keys: a seam that has none gets one, so that nothing changes.
     const own = rigCurves(emptied, clip.rig).map(([path, c]) => [path, loosened(withSeam(c, clip))] as const);
@@ -186,13 +189,30 @@ export const removeClip = defineCommand<{ id: string; keys: 'take' | 'keep' }>({
   },
 });
 
-/** Tracks without the spans of a clip. */
+/** Tracks without the spans of a clip; what was measured from it is measured from its own beginning. */
 const withoutClip = (tracks: Shot['tracks'], clip: string): Shot['tracks'] =>
   tracks.withAll(
     tracks
       .values()
-      .filter((t) => t.spans.some((s) => s.clip === clip))
-      .map((t) => [t.id, { ...t, spans: t.spans.filter((s) => s.clip !== clip) }]),
+      .filter((t) => t.spans.some((s) => s.clip === clip || s.base.clip === clip))
+      .map((t) => {
+        const spans = t.spans
+          .filter((s) => s.clip !== clip)
+          .map((s) => (s.base.clip === clip ? { ...s, base: plainSpan.base } : s));
+        return [t.id, { ...t, spans }];
+      }),
+  );
+
+/** Clips that no longer lead to one. */
+const notLeadingTo = (clips: Shot['clips'], id: string): Shot['clips'] =>
+  clips.withAll(
+    clips
+      .values()
+      .filter((c) => Object.hasOwn(c.follows, id))
+      .map((c) => {
+        const { [id]: _, ...follows } = c.follows;
+        return [c.id, { ...c, follows }];
+      }),
   );
 
 function loosened(curve: Curve): Curve {

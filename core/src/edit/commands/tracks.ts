@@ -24,8 +24,10 @@ export const putTrack = defineCommand<{ track: ClipTrack; does?: string }>({
   apply(shot, { track }) {
     if (shot.members.get(track.rig)?.kind !== 'rig') throw new Refused('A track belongs to a rig of the cast.');
     for (const span of track.spans)
-      if (shot.clips.get(span.clip)?.rig !== track.rig)
+      if (shot.clips.get(span.clip)?.rig !== track.rig) {
         throw new Refused(`A span of ${track.name} has no clip of its rig to play.`);
+      } else if (span.base.clip !== null && shot.clips.get(span.base.clip)?.rig !== track.rig)
+        throw new Refused(`A span of ${track.name} is measured from a clip that its rig does not have.`);
     const spans = [...track.spans].sort((a, b) => a.from - b.from || endOf(a) - endOf(b));
     const third = spans.find((span, i) => i > 1 && spans.slice(0, i - 1).some((s) => endOf(s) > span.from));
     if (third) throw new Refused(`At frame ${third.from} three spans of ${track.name} would lie over one another.`);
