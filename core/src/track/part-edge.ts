@@ -8,21 +8,33 @@ function aboveIn(rig: Rig): ReadonlyMap<string, string> {
   const known = above.get(rig);
   if (known) return known;
   const joints = new Map(rig.joints.map((j) => [j.id, j]));
+  const moving = movingJoints(rig);
   const made = new Map<string, string>();
   for (const control of rig.controls) {
     const carrier = control.in;
     if (carrier?.is === 'control') made.set(control.id, carrier.id);
     if (carrier?.is !== 'joint') continue;
     for (let joint = joints.get(carrier.id); joint; joint = joints.get(joint.parent ?? '')) {
-      const by = joint.by;
-      if (by?.kind !== 'control' && by?.kind !== 'share') continue;
-      if (by.control === control.id) continue;
-      made.set(control.id, by.control);
+      const by = moving.get(joint.id);
+      if (by === undefined || by === control.id) continue;
+      made.set(control.id, by);
       break;
     }
   }
   above.set(rig, made);
   return made;
+}
+
+/** The control that moves each joint: its own, or the one that its limb or spine reaches to. */
+function movingJoints(rig: Rig): ReadonlyMap<string, string> {
+  const moving = new Map<string, string>();
+  for (const { id, by } of rig.joints) if (by?.kind === 'control' || by?.kind === 'share') moving.set(id, by.control);
+  for (const limb of rig.limbs)
+    if (limb.target.is === 'control')
+      for (const joint of [limb.upper, limb.lower, limb.end]) moving.set(joint, limb.target.id);
+  for (const { joints, to } of rig.spines)
+    if (to.is === 'control') for (const joint of joints) moving.set(joint, to.id);
+  return moving;
 }
 
 /**

@@ -1,7 +1,5 @@
 import {
-  addClip,
   type Clip,
-  type ClipSpan,
   type ClipTrack,
   changeChannels,
   controlsOf,
@@ -10,14 +8,11 @@ import {
   footfallsOf,
   frameOf,
   givenBy,
-  layByClip,
   layDown,
   liftOut,
   type NumberCurve,
-  newClip,
   Program,
   perform,
-  plainSpan,
   putTrack,
   type Shot,
   spanSplit,
@@ -27,85 +22,8 @@ import {
 } from '@varrup/core';
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { gaitSettings, withGait } from '../walking.ts';
 import { jointMatrix, jointPlace, shotWith, withValues } from './testing.ts';
-
-/** What a trot has more of than a walk. */
-const lively = { cadence: 10, stride: 68, bob: 4.4, spring: 50, lift: 17, tail: 16 };
-
-const FLAT = { kind: 'flat' } as const;
-
-/** A goat with a walk, a trot and a bound, all laid by. */
-const goat = ((): Shot => {
-  let shot = shotWith('goat');
-  for (const pattern of ['walk', 'trot', 'bound']) {
-    const settings = gaitSettings(shot, 'goat', { pattern }, pattern === 'trot' ? lively : {});
-    shot = addClip.apply(shot, { clip: newClip(shot, 'goat', { id: pattern, name: pattern }) });
-    shot = withGait(shot, 'goat', { name: pattern, settings, travelling: true });
-  }
-  shot = laidBy(shot);
-  // One that stands as the walk does on its first frame, and never moves.
-  const walk = shot.clips.at('walk');
-  const curves = Object.entries(walk.kept!.curves).map(([path, curve]) => {
-    const value = valueAt(curve as NumberCurve, walk.first + 3);
-    const key = { frame: walk.first, value, in: FLAT, out: FLAT, joined: true, role: 'key' as const };
-    const only: NumberCurve = { type: 'number', keys: [key], before: 'hold', after: 'hold' };
-    return [path, only] as const;
-  });
-  const kept = { curves: Object.fromEntries(curves), recipes: {} };
-  const still: Clip = { ...walk, id: 'still', name: 'still', travel: 0, travelling: false, stances: {}, kept };
-  return { ...shot, clips: shot.clips.with('still', still) };
-})();
-
-function laidBy(shot: Shot): Shot {
-  const work = shot.clips.values().find((c) => c.kept === null);
-  return work ? perform(shot, layByClip, { id: work.id })!.shot : shot;
-}
-
-const clipCalled = (shot: Shot, name: string): Clip => shot.clips.values().find((c) => c.name === name)!;
-
-const span = (shot: Shot, name: string, more: Partial<ClipSpan>): ClipSpan => ({
-  id: `${name}${more.from ?? 1}`,
-  clip: clipCalled(shot, name).id,
-  from: 1,
-  length: 48,
-  ...plainSpan,
-  ...more,
-});
-
-const track = (spans: readonly ClipSpan[], more: Partial<ClipTrack> = {}): ClipTrack => ({
-  id: 'body',
-  rig: 'goat',
-  name: 'Body',
-  rank: 1,
-  muted: false,
-  alone: false,
-  locked: false,
-  spans: [...spans],
-  ...more,
-});
-
-const laid = (shot: Shot, ...tracks: ClipTrack[]): Shot =>
-  tracks.reduce((s, t) => perform(s, putTrack, { track: t })!.shot, shot);
-
-/** All matrices of a shot at some frames. */
-function worlds(shot: Shot, frames: readonly number[]): Float64Array[] {
-  const program = new Program(shot);
-  const frame = program.createFrame();
-  return frames.map((f) => {
-    program.evaluate(f, frame);
-    return frame.world.slice();
-  });
-}
-
-function farthest(a: readonly Float64Array[], b: readonly Float64Array[]): number {
-  let most = 0;
-  a.forEach((m, i) => {
-    expect(m.length).toBe(b[i].length);
-    for (let k = 0; k < m.length; k++) most = Math.max(most, Math.abs(m[k] - b[i][k]));
-  });
-  return most;
-}
+import { clipCalled, FLAT, farthest, goat, laid, span, track, worlds } from './three-gaits.ts';
 
 const frames = Array.from({ length: 90 }, (_, i) => 1 + i * 0.53);
 

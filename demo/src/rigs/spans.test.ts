@@ -1,0 +1,258 @@
+import {
+  type Clip,
+  type ClipSpan,
+  controlsOf,
+  type Frame,
+  frameOf,
+  givenBy,
+  layPose,
+  type NumberCurve,
+  newSpan,
+  newTrack,
+  pegsOf,
+  perform,
+  type Shot,
+  setFollow,
+  setManner,
+  spanSlid,
+  spanSplit,
+  spanTrimmed,
+  splitPath,
+  valueAt,
+} from '@varrup/core';
+import * as fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { clipCalled, FLAT, farthest, goat, laid, span, track, worlds } from './three-gaits.ts';
+
+/** What a span has beside a place and a length: its time bent, its strength keyed, a part with a soft edge, what it lies over. */
+
+const control = (name: string) => controlsOf(goat, 'goat').find((c) => c.shape.control === name)!.id;
+const frames = Array.from({ length: 60 }, (_, i) => 1 + i * 0.71);
+/** A goat with a clip that nods its head by half a radian and holds it. */
+const nod = ((): Shot => {
+  const path = `${control('head')}.turn.x`;
+  const key = (frame: number, value: number) => ({
+    frame,
+    value,
+    in: FLAT,
+    out: FLAT,
+    joined: true,
+    role: 'key' as const,
+  });
+  const curve: NumberCurve = { type: 'number', keys: [key(1, 0.1), key(9, 0.6)], before: 'hold', after: 'hold' };
+  const walk = goat.clips.at('walk');
+  const kept = { curves: { [path]: curve }, recipes: {} };
+  const clip: Clip = {
+    ...walk,
+    id: 'nod',
+    name: 'nod',
+    first: 1,
+    length: 24,
+    cycles: false,
+    travel: 0,
+    stances: {},
+    kept,
+  };
+  return { ...goat, clips: goat.clips.with('nod', clip) };
+})();
+
+const head = (shot: Shot, frame: number) => frameOf(shot, frame).value(control('head'), 'turn.x')!;
+
+describe('bent time', () => {
+  test('that goes evenly is the speed it goes at', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.3, max: 2, noNaN: true }), fc.integer({ min: 0, max: 20 }), (speed, into) => {
+        const plain = span(goat, 'walk', { length: 60, speed, into });
+        const time = [0, 13, 40].map((at) => ({ at, clip: into + at * speed }));
+        const bent = { ...plain, speed: 1, into: 0, time };
+        const moves = (s: ClipSpan) => worlds(laid(goat, track([s])), frames);
+        expect(farthest(moves(bent), moves(plain))).toBeLessThan(1e-3);
+      }),
+      { numRuns: 8 },
+    );
+  });
+
+  test('holds a clip, plays it backwards, and takes the body back with it', () => {
+    const time = [
+      { at: 0, clip: 0 },
+      { at: 24, clip: 24 },
+      { at: 34, clip: 24 },
+      { at: 58, clip: 0 },
+    ];
+    const shot = laid(goat, track([span(goat, 'walk', { length: 60, time })]));
+    const [a, held, still, back] = worlds(shot, [1, 26, 34, 59]);
+    expect(farthest([held], [still])).toBeLessThan(1e-5);
+    expect(farthest([a], [back])).toBeLessThan(1e-4);
+    expect(farthest([a], [held])).toBeGreaterThan(0.1);
+  });
+});
+
+describe('keyed strength', () => {
+  test('goes from one share to the next, and holds before and after', () => {
+    const levels = [
+      { at: 10, share: 0 },
+      { at: 20, share: 1 },
+      { at: 30, share: 0.5 },
+    ];
+    const shot = laid(nod, track([span(nod, 'nod', { from: 12, length: 60, shape: 'even', levels })]));
+    // The clip has come to 0.6 eight frames after the span begins.
+    for (const [frame, share] of [
+      [21, 0],
+      [27, 0.5],
+      [32, 1],
+      [37, 0.75],
+      [50, 0.5],
+    ])
+      expect(head(shot, frame)).toBeCloseTo(0.6 * share, 4);
+  });
+
+  test('is as it was where a span is split, trimmed or slid with it', () => {
+    const levels = [
+      { at: 8, share: 0.2 },
+      { at: 30, share: 1 },
+    ];
+    const time = [
+      { at: 0, clip: 0 },
+      { at: 20, clip: 30 },
+      { at: 48, clip: 48 },
+    ];
+    const one = track([span(goat, 'trot', { id: 'one', length: 48, levels, time })]);
+    const plain = givenBy(laid(goat, one), 'goat')!.curves;
+    for (const [other, from] of [
+      [spanSplit(one, 'one', 19, 'two'), 1],
+      [spanTrimmed(one, 'one', 'start', 15), 15],
+    ] as const) {
+      const { curves } = givenBy(laid(goat, other), 'goat')!;
+      for (const [path, curve] of curves)
+        for (const f of frames.filter((f) => f >= from && f < 48))
+          expect(
+            Math.abs(valueAt(curve as NumberCurve, f) - valueAt(plain.get(path) as NumberCurve, f)),
+            `${path} at ${f}`,
+          ).toBeLessThan(1e-4);
+    }
+    const slid = spanSlid(spanSlid(one, 'one', 7), 'one', -7);
+    expect(slid).toEqual(one);
+  });
+});
+
+describe('a part with a soft edge', () => {
+  const controls = ['chest', 'head', 'earL', 'earR'];
+  const under = span(goat, 'walk', { length: 80 });
+  const over = (edge: number) =>
+    laid(
+      goat,
+      track([under]),
+      track([span(goat, 'trot', { id: 'over', length: 80, controls, edge })], { id: 'over', rank: 2 }),
+    );
+  const given = (shot: Shot) => givenBy(shot, 'goat')!.curves;
+
+  test('moves nothing outside of the part, however soft', () => {
+    const below = given(laid(goat, track([under])));
+    for (const edge of [0, 1, 3])
+      for (const [path, curve] of given(over(edge))) {
+        const { member } = splitPath(path);
+        const name = controlsOf(goat, 'goat').find((c) => c.id === member)!.shape.control;
+        if (!controls.includes(name)) expect(curve, path).toEqual(below.get(path));
+      }
+  });
+
+  test('has more of it the further in a control is', () => {
+    const [below, full] = [frameOf(laid(goat, track([under])), 17), frameOf(over(0), 17)];
+    const soft = frameOf(over(2), 17);
+    // By the turn that differs most between the two gaits.
+    const share = (name: string) => {
+      const [least, most, here] = [below, full, soft].map((frame: Frame) =>
+        ['x', 'y', 'z'].map((axis) => frame.value(control(name), `turn.${axis}`)!),
+      );
+      const by = most.map((v, i) => v - least[i]);
+      const axis = by.findIndex((v) => Math.abs(v) === Math.max(...by.map(Math.abs)));
+      return by[axis] === 0 ? [] : [(here[axis] - least[axis]) / by[axis]];
+    };
+    const shares = controls.flatMap(share);
+    expect(shares).toHaveLength(4);
+    for (const [i, wanted] of [1 / 3, 2 / 3, 1, 1].entries()) expect(shares[i]).toBeCloseTo(wanted, 1);
+  });
+});
+
+describe('on top', () => {
+  const onTop = (base: ClipSpan['base']) =>
+    laid(nod, track([span(nod, 'nod', { length: 40, how: 'onTop', base })], { id: 'top', rank: 5 }));
+
+  test('is measured from its own beginning, from another of its frames, or from another clip', () => {
+    expect(head(onTop({ clip: null, frame: 0 }), 20)).toBeCloseTo(0.5, 9);
+    expect(head(onTop({ clip: null, frame: 8 }), 20)).toBeCloseTo(0, 9);
+    // The walk says of the head what it says there.
+    const walk = goat.clips.at('walk');
+    const own = frameOf(laid(goat, track([span(goat, 'walk', { length: 40 })])), 1 + 5).value(
+      control('head'),
+      'turn.x',
+    )!;
+    expect(walk.kept).not.toBeNull();
+    expect(head(onTop({ clip: 'walk', frame: 5 }), 20)).toBeCloseTo(0.6 - own, 6);
+  });
+
+  test('of a pose that it is measured from, it changes nothing', () => {
+    const still = laid(goat, track([span(goat, 'walk', { length: 80 })]));
+    const top = span(goat, 'still', { id: 'top', length: 80, how: 'onTop', base: { clip: 'still', frame: 3 } });
+    const both = laid(still, track([top], { id: 'top', rank: 4 }));
+    expect(farthest(worlds(both, frames), worlds(still, frames))).toBeLessThan(1e-9);
+  });
+
+  test('is not measured from a clip of somebody else, nor from one that is gone', () => {
+    expect(() => onTop({ clip: 'nobody', frame: 0 })).toThrow('measured from a clip that its rig does not have');
+  });
+});
+
+describe('a pose, held', () => {
+  const values = { 'head.turn.x': 0.4, 'chest.move.y': -0.05, 'footL.move.z': 0.12, 'footL.move.y': 0 };
+  const lay = (name: string) => {
+    const fresh = newTrack(goat, 'goat');
+    const span = newSpan({ ...goat.clips.at('walk'), id: 'pose' }, 5, { length: 30, easeIn: 10, shape: 'even' });
+    return perform(goat, layPose, { rig: 'goat', id: 'pose', name, values, track: { ...fresh, spans: [span] } })!.shot;
+  };
+
+  test('is a clip that does not move, eased in like any other', () => {
+    const shot = lay('Look down');
+    expect(clipCalled(shot, 'Look down')).toMatchObject({ travel: 0, cycles: true });
+    for (const [frame, share] of [
+      [5, 0],
+      [10, 0.5],
+      [15, 1],
+      [33, 1],
+    ])
+      expect(head(shot, frame)).toBeCloseTo(0.4 * share, 3);
+  });
+
+  test('that poses nothing of the rig is refused', () => {
+    const bare = { rig: 'goat', id: 'x', name: 'Wings', values: { 'wing.turn.x': 1 }, track: newTrack(goat, 'goat') };
+    expect(() => perform(goat, layPose, bare)).toThrow('Wings poses nothing of this rig');
+  });
+});
+
+describe('how a clip goes about', () => {
+  test('is what a span of it begins with', () => {
+    const change = { easeIn: 7, easeOut: 9, how: 'onTop' as const, controls: ['head'], edge: 1 };
+    const shot = perform(nod, setManner, { id: 'nod', change })!.shot;
+    expect(newSpan(shot.clips.at('nod'), 3)).toMatchObject({ from: 3, length: 24, ...change });
+    const looped = perform(shot, setManner, { id: 'nod', change: { loop: { from: 4, to: 10 } } })!.shot;
+    expect(newSpan(looped.clips.at('nod'), 3).length).toBe(24 + 12);
+  });
+
+  test('keys of the keyboard and arrows lead to one clip each', () => {
+    const keyed = perform(goat, setManner, { id: 'walk', change: { key: 'w' } })!.shot;
+    expect(() => perform(keyed, setManner, { id: 'trot', change: { key: 'w' } })).toThrow(
+      'The key w starts walk already',
+    );
+    const led = perform(keyed, setFollow, { id: 'walk', next: 'trot', how: { over: 12, by: 'up' } })!.shot;
+    expect(() => perform(led, setFollow, { id: 'walk', next: 'bound', how: { over: 8, by: 'up' } })).toThrow(
+      'leads from walk to trot already',
+    );
+    expect(() => perform(led, setFollow, { id: 'walk', next: 'walk', how: { over: 8, by: 'down' } })).toThrow();
+    expect(perform(led, setFollow, { id: 'walk', next: 'trot', how: null })!.shot.clips.at('walk').follows).toEqual({});
+  });
+});
+
+test('the keys of a clip come along its span as it plays', () => {
+  const [from, slow] = [10, track([span(nod, 'nod', { id: 's', from: 10, length: 40, speed: 0.5 })])];
+  expect(pegsOf(laid(nod, slow), slow, 's')).toEqual([from, from + 16]);
+});
