@@ -5,6 +5,7 @@ export * from './commands/bounces.ts';
 export * from './commands/change.ts';
 export * from './commands/chart.ts';
 export * from './commands/clips.ts';
+export * from './commands/company.ts';
 export * from './commands/cuts.ts';
 export * from './commands/deformers.ts';
 export * from './commands/flips.ts';

@@ -157,6 +157,15 @@ const clips: readonly Throw[] = [
     return edit.perform(s, edit.setFollow, { id, next: pick(others, d.other).id, how });
   }),
   withRig((s, rig, d) => {
+    const base = d.flag ? (s.clips.values().find((c) => c.rig === rig)?.id ?? null) : null;
+    const from = Math.round(d.frame);
+    const pressed = [
+      { frame: from + 4, press: { arrow: 'up' } },
+      { frame: from + 9, press: { key: 'w' } },
+    ] as const;
+    return edit.perform(s, edit.tryCompany, { company: { rig, base, from, pressed }, until: from + 30 });
+  }),
+  withRig((s, rig, d) => {
     const [id, from] = [`held${d.what}`, Math.round(d.frame)];
     if (s.clips.has(id)) return null;
     const own = s.tracks.values().find((t) => t.rig === rig && t.spans.every((p) => p.from + p.length <= from));

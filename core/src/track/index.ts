@@ -1,4 +1,5 @@
 export { changingPaths, type Given, givenBy, tracksOf } from './arrangement.ts';
+export { type Company, companyTracks, type Pressed } from './company.ts';
 export { footfallsOf, pegsOf, placeInClip } from './marks.ts';
 export { spansMoving } from './says.ts';
 export * from './spans.ts';

@@ -3,6 +3,8 @@ import {
   type Clip,
   type ClipSpan,
   type ClipTrack,
+  type Frame,
+  frameOf,
   layByClip,
   type NumberCurve,
   newClip,
@@ -14,7 +16,7 @@ import {
   valueAt,
 } from '@varrup/core';
 import { gaitSettings, withGait } from '../walking.ts';
-import { shotWith } from './testing.ts';
+import { jointMatrix, shotWith } from './testing.ts';
 
 /** For tests: a goat with a walk, a trot and a bound, one that stands, and tracks to lay them on. */
 
@@ -93,4 +95,50 @@ export function farthest(a: readonly Float64Array[], b: readonly Float64Array[])
     for (let k = 0; k < m.length; k++) most = Math.max(most, Math.abs(m[k] - b[i][k]));
   });
   return most;
+}
+
+/** Where the heel and the toe of each hoof are, three numbers each. */
+function hooves(frame: Frame): number[][] {
+  const placed = frame.layout.rigAt.get(frame.layout.slotOf.get('goat')!)!;
+  const { feet, joints } = placed.compiled.rig;
+  const rest = restOf(placed.compiled.rig.id);
+  return feet.map((foot) => {
+    const { id } = joints.find((j) => j.by?.kind === 'foot' && j.by.foot === foot.id)!;
+    const [m, r] = [jointMatrix(frame, 'goat', id), jointMatrix(rest, 'goat', id)];
+    return [foot.heel, foot.toe].flatMap((at) => {
+      const d = at.map((v, c) => v - r[12 + c]);
+      const own = [0, 4, 8].map((c) => r[c] * d[0] + r[c + 1] * d[1] + r[c + 2] * d[2]);
+      return [0, 1, 2].map((c) => m[12 + c] + m[c] * own[0] + m[4 + c] * own[1] + m[8 + c] * own[2]);
+    });
+  });
+}
+/** Lower than this it touches the floor, metres: not yet where it only comes down or begins to lift. */
+const TOUCH = 1e-3;
+let rest: Frame | null = null;
+function restOf(rig: string): Frame {
+  rest ??= frameOf(shotWith(rig), 1);
+  return rest;
+}
+
+/** How far what touches the floor in one frame and in the next goes over it at most, mm; and how deep anything is in it. */
+export function slides(shot: Shot, first: number, last: number): { slide: number; at: number; deep: number } {
+  const program = new Program(shot);
+  const frame = program.createFrame();
+  let before: number[][] | null = null;
+  let [slide, at, deep] = [0, 0, 0];
+  for (let f = first; f <= last; f++) {
+    program.evaluate(f, frame);
+    const now = hooves(frame);
+    now.forEach((points, i) => {
+      for (const p of [0, 3]) {
+        deep = Math.max(deep, -points[p + 1] * 1000);
+        const old = before?.[i];
+        if (!old || old[p + 1] > TOUCH || points[p + 1] > TOUCH) continue;
+        const gone = Math.hypot(points[p] - old[p], points[p + 2] - old[p + 2]) * 1000;
+        if (gone > slide) [slide, at] = [gone, f];
+      }
+    });
+    before = now;
+  }
+  return { slide, at, deep };
 }

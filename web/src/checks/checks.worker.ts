@@ -1,4 +1,4 @@
-import { type Finding, lookThrough } from '@varrup/core';
+import { type Finding, kindest, lookThrough, type TriedCrossing, triedCrossings } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { Mirrored, type News } from '../mirror/mirror.ts';
 
@@ -7,6 +7,13 @@ const TURN = 12;
 
 const mirrored = new Mirrored();
 let wanted = 0;
+let crossing = 0;
+
+/** The span that is gone over into, and its track. */
+export interface Into {
+  readonly track: string;
+  readonly span: string;
+}
 
 /** What came of looking a shot through. */
 export interface Looked {
@@ -30,6 +37,28 @@ export const checker = {
       if (mine !== wanted) return null;
       turn = performance.now();
     }
+  },
+
+  /** Tries crossings into a span, and says how many it has tried; null where it was called off. */
+  async cross(news: News, into: Into, tell: (tried: number) => void): Promise<TriedCrossing | null> {
+    const shot = mirrored.hear(news);
+    const track = shot.tracks.get(into.track);
+    const mine = ++crossing;
+    const tried: TriedCrossing[] = [];
+    for (const step of track ? triedCrossings(shot, track, into.span) : []) {
+      if (step) tried.push(step);
+      else {
+        tell(tried.length);
+        await new Promise((resolve) => setTimeout(resolve));
+      }
+      if (mine !== crossing) return null;
+    }
+    return kindest(tried) ?? null;
+  },
+
+  /** Calls off what is being tried. */
+  leave(): void {
+    crossing++;
   },
 };
 

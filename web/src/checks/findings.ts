@@ -1,9 +1,9 @@
-import type { Finding } from '@varrup/core';
+import type { Finding, Shot, TriedCrossing } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
 import { Mirror } from '../mirror/mirror.ts';
 import { useShot } from '../shot/shot-store.ts';
-import type { checker } from './checks.worker.ts';
+import type { checker, Into } from './checks.worker.ts';
 
 /** What the checks have found in the shot on the desk. They run in a worker after each edit; a newer edit ends an older look. */
 export interface Findings {
@@ -62,14 +62,35 @@ export function watchShot(): () => void {
   };
 }
 
-async function look(): Promise<void> {
-  const shot = looked(useShot.getState());
-  if (!shot || document.hidden) return;
+function worker(): Comlink.Remote<typeof checker> {
   remote ??= Comlink.wrap<typeof checker>(
     new Worker(new URL('./checks.worker.ts', import.meta.url), { type: 'module' }),
   );
+  return remote;
+}
+
+/** Tries crossings into a span, off the interface's thread. @param tell how many are tried */
+export async function tryCrossings(
+  shot: Shot,
+  into: Into,
+  tell: (tried: number) => void,
+): Promise<TriedCrossing | null> {
   try {
-    const found = await remote.look(mirror.news(shot));
+    return await worker().cross(mirror.news(shot), into, Comlink.proxy(tell));
+  } catch (error) {
+    mirror.forget();
+    throw error;
+  }
+}
+
+/** Calls off what is being tried. */
+export const leaveCrossings = (): void => void worker().leave();
+
+async function look(): Promise<void> {
+  const shot = looked(useShot.getState());
+  if (!shot || document.hidden) return;
+  try {
+    const found = await worker().look(mirror.news(shot));
     if (found && looked(useShot.getState()) === shot) useFindings.setState({ ...found, state: 'done' });
   } catch {
     mirror.forget();

@@ -15,11 +15,13 @@ import {
   type LucideIcon,
   PackageCheck,
   PaintRoller,
+  RectangleHorizontal,
   RefreshCw,
   Rows3,
   SlidersHorizontal,
   SunMedium,
   TableProperties,
+  Users,
 } from 'lucide-react';
 import { type ComponentType, type LazyExoticComponent, lazy } from 'react';
 import { ChecksBadge } from '../checks/ChecksBadge.tsx';
@@ -69,6 +71,20 @@ export const panels = {
     shortcut: 'Alt+Shift+C',
     sign: Layers,
     Body: part(() => import('../clips/ClipsPanel.tsx'), 'ClipsPanel'),
+  },
+  span: {
+    word: 'span',
+    shows: 'the picked span of the mix',
+    shortcut: 'Alt+9',
+    sign: RectangleHorizontal,
+    Body: part(() => import('../mix/SpanPanel.tsx'), 'SpanPanel'),
+  },
+  company: {
+    word: 'company',
+    shows: 'the clips in company: how each goes about, tried with the keyboard',
+    shortcut: 'Alt+5',
+    sign: Users,
+    Body: part(() => import('../company/CompanyPanel.tsx'), 'CompanyPanel'),
   },
   sets: {
     word: 'sets',

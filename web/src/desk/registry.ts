@@ -44,7 +44,7 @@ export const desks: readonly Desk[] = [
     places: {
       cast: true,
       strip: true,
-      beside: ['channels', 'poses', 'clips', 'sets', 'kits', 'checks'],
+      beside: ['channels', 'poses', 'clips', 'span', 'company', 'sets', 'kits', 'checks'],
       below: ['sheet', 'curves', 'mix', 'cycle', 'bounces', 'formula'],
     },
   },

@@ -12,21 +12,17 @@ import { usePlayhead } from '../view/playhead.ts';
 import { useSelection } from '../view/selection.ts';
 import { useTiming } from '../view/timing.ts';
 import { layClip, layOver, spanOf, tracksShown, useMix } from './mix.ts';
-import { SpanFields } from './SpanFields.tsx';
 import { TrackRow } from './TrackRow.tsx';
 
 /** Clips of a rig on tracks: one after another, over one another, each from when to when and how it comes and goes. */
 export function MixPanel({ shot }: { shot: Shot }) {
   const selection = useSelection((s) => s.picked);
   const rig = rigMeant(shot, selection);
-  const picked = useMix((m) => m.span);
   if (!rig) return <Says>Tracks belong to rigs: pick one, and lay its clips one after another.</Says>;
   const clips = clipsOf(shot, rig);
   const tracks = tracksShown(shot, rig);
   if (clips.length === 0)
     return <Says>{shot.members.at(rig).name} has no clips yet. Make one beside the stage, under clips.</Says>;
-  const found = spanOf(shot, picked);
-  const own = found && found.track.rig === rig ? found : null;
   return (
     <section aria-label="Mix" className="flex h-full flex-col bg-card">
       <div className="flex min-h-9 shrink-0 flex-wrap items-center gap-1.5 border-b border-rule px-3 py-1">
@@ -62,7 +58,6 @@ export function MixPanel({ shot }: { shot: Shot }) {
       ) : (
         <Tracks shot={shot} rig={rig} />
       )}
-      {own ? <SpanFields shot={shot} track={own.track} span={own.span} /> : null}
     </section>
   );
 }

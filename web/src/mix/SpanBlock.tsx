@@ -1,8 +1,8 @@
 import {
-  type Clip,
   type ClipSpan,
   type ClipTrack,
   footfallsOf,
+  pegsOf,
   putTrack,
   type Shot,
   spanMoved,
@@ -14,6 +14,7 @@ import { run } from '../commands/now.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { copySpan, openClip, pickSpan, removeSpan, splitSpan, useMix } from './mix.ts';
+import { SpanPoints } from './SpanPoints.tsx';
 import type { Across } from './TrackRow.tsx';
 
 /** How near an end must come to something to go there, pixels. */
@@ -48,6 +49,7 @@ export function SpanBlock(props: {
   const drag = useRef<{ hold: Hold; x: number; track: ClipTrack; marks: readonly number[]; moved: boolean } | null>(
     null,
   );
+  const pegs = useMemo(() => pegsOf(shot, track, span.id), [shot, track, span.id]);
   const falls = useMemo(() => Object.entries(footfallsOf(shot, track, span.id)), [shot, track, span.id]);
   const [isHeld, setHeld] = useState(false);
   if (!clip) return null;
@@ -130,14 +132,15 @@ export function SpanBlock(props: {
       onDoubleClick={() => openClip(span)}
       onKeyDown={onKeyDown}
     >
-      <Pegs clip={clip} span={span} perFrame={perFrame} />
+      <Pegs pegs={pegs} from={span.from} perFrame={perFrame} />
       <span
         className="absolute inset-x-0 top-0 truncate px-2 leading-5"
         style={{ left: (props.covered - span.from) * perFrame }}
       >
         {clip.name}
         <span className="tabular ml-1.5 text-sm text-graphite">
-          {span.speed === 1 ? '' : `×${span.speed} `}
+          {span.time ? 'bent ' : span.speed === 1 ? '' : `×${span.speed} `}
+          {span.loop ? 'repeats ' : ''}
           {span.how === 'onTop' ? 'on top ' : ''}
           {span.strength < 1 ? `${Math.round(span.strength * 100)} %` : ''}
         </span>
@@ -158,6 +161,7 @@ export function SpanBlock(props: {
   return (
     <>
       {block}
+      {picked && !track.locked ? <SpanPoints track={track} span={span} left={left} perFrame={perFrame} /> : null}
       {/* What is in the hand stays there, wherever it is drawn. */}
       {(props.under || isHeld) && !track.locked ? (
         <div
@@ -174,32 +178,21 @@ export function SpanBlock(props: {
   );
 }
 
-/** Most pegs that are drawn in a span; of more one sees nothing. */
-const MOST_PEGS = 400;
+/** Pegs nearer to one another than this are not drawn, pixels: one sees nothing of them. */
+const APART = 3;
 
 /** The keys of a clip as they come along its span: where any of its channels has one. */
-function Pegs({ clip, span, perFrame }: { clip: Clip; span: ClipSpan; perFrame: number }) {
-  const frames = useMemo(
-    () => [...new Set(Object.values(clip.kept?.curves ?? {}).flatMap((c) => c.keys.map((k) => k.frame - clip.first)))],
-    [clip],
-  );
-  const rounds = clip.cycles ? Math.ceil((span.length * span.speed) / clip.length) + 2 : 1;
-  const first = clip.cycles ? Math.floor(span.into / clip.length) : 0;
-  if ((perFrame / span.speed) * (clip.length / Math.max(1, frames.length)) < 3 || frames.length * rounds > MOST_PEGS)
-    return null;
-  const places = Array.from({ length: rounds }, (_, n) =>
-    frames.map((f) => (f + (first + n) * clip.length - span.into) / span.speed),
-  ).flat();
-  return places
-    .filter((at) => at >= 0 && at < span.length)
-    .map((at) => (
-      <span
-        key={at}
-        aria-hidden
-        className="absolute top-5.5 h-2 w-1 rounded-full bg-ink/20"
-        style={{ left: at * perFrame - 2 }}
-      />
-    ));
+function Pegs({ pegs, from, perFrame }: { pegs: readonly number[]; from: number; perFrame: number }) {
+  const near = pegs.length > 1 ? ((pegs[pegs.length - 1] - pegs[0]) * perFrame) / (pegs.length - 1) : APART;
+  if (near < APART) return null;
+  return pegs.map((frame) => (
+    <span
+      key={frame}
+      aria-hidden
+      className="absolute top-5.5 h-2 w-1 rounded-full bg-ink/20"
+      style={{ left: (frame - from) * perFrame - 2 }}
+    />
+  ));
 }
 
 /** How a span comes and goes, as slopes over its corners. */

@@ -7,6 +7,7 @@ import { api } from '../api/client.ts';
 import { commandOf, shortcutOf } from '../commands/list.ts';
 import { type posing as findPosing, posing, put } from '../commands/posing.ts';
 import { useRigPicture } from '../rigs/pictures.ts';
+import { layPoseHere } from '../mix/mix.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
@@ -243,6 +244,7 @@ function PoseCard({
           }
         >
           <MenuItem onPick={() => put(p, values, pose.name, p.only, { key: true })}>put on and key</MenuItem>
+          <MenuItem onPick={() => layPoseHere(p.shot, p.id, pose.name, values)}>lay it on a track, held</MenuItem>
           <MenuLine />
           <MenuItem onPick={() => setNaming('name')}>rename…</MenuItem>
           <MenuItem onPick={() => setNaming('tags')}>tags…</MenuItem>
