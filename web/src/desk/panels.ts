@@ -82,7 +82,7 @@ export const panels = {
   company: {
     word: 'company',
     shows: 'the clips in company: how each goes about, tried with the keyboard',
-    shortcut: 'Alt+5',
+    shortcut: 'Alt+Shift+4',
     sign: Users,
     Body: part(() => import('../company/CompanyPanel.tsx'), 'CompanyPanel'),
   },

@@ -2,7 +2,7 @@ import { type Clip, type ClipSpan, type ClipTrack, clipsOf, FRAMES, placeInClip,
 import { Copy, Scissors, SquarePen, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Button } from '../ui/Button.tsx';
-import { Choice, Row } from '../ui/Choice.tsx';
+import { Choice, Part, Row } from '../ui/Choice.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { usePlayhead } from '../view/playhead.ts';
@@ -76,9 +76,11 @@ function When({ shot, track, span, clip, set }: SetProps) {
   return (
     <Part title="when">
       <Row label="from">
-        <Number label="from" value={span.from} {...FRAMES_RANGE} {...frames} onChange={(from) => set({ from })} />
-        <span className="text-graphite">for</span>
-        <Number
+        <Field label="from" value={span.from} {...FRAMES_RANGE} {...frames} onChange={(from) => set({ from })} />
+        <span className="text-sm whitespace-nowrap text-graphite">to {span.from + span.length - 1}</span>
+      </Row>
+      <Row label="frames">
+        <Field
           label="frames"
           value={span.length}
           min={1}
@@ -90,7 +92,7 @@ function When({ shot, track, span, clip, set }: SetProps) {
       {isBent ? null : (
         <>
           <Row label="into">
-            <Number
+            <Field
               label="into"
               value={span.into}
               min={-100_000}
@@ -99,10 +101,10 @@ function When({ shot, track, span, clip, set }: SetProps) {
               digits={1}
               onChange={(into) => set({ into })}
             />
-            <span className="text-sm text-graphite">frames of the clip</span>
+            <span className="text-sm whitespace-nowrap text-graphite">of the clip</span>
           </Row>
           <Row label="speed">
-            <Number
+            <Field
               label="speed"
               value={span.speed}
               min={0.05}
@@ -111,7 +113,7 @@ function When({ shot, track, span, clip, set }: SetProps) {
               digits={2}
               onChange={(speed) => set({ speed })}
             />
-            <span className="tabular text-sm text-graphite">
+            <span className="tabular text-sm whitespace-nowrap text-graphite">
               {clip.cycles
                 ? `${((span.length * span.speed) / clip.length).toFixed(1)} rounds`
                 : `of ${clip.length} frames`}
@@ -122,7 +124,6 @@ function When({ shot, track, span, clip, set }: SetProps) {
       )}
       <Points
         word="time"
-        none="Its time goes on evenly."
         hint="Takes hold of what it plays at the frame of now: drag the mark in the mix, or set it here, and its time bends"
         points={span.time ?? []}
         from={span.from}
@@ -147,7 +148,7 @@ function ComesAndGoes({ shot, track, span, set }: SetProps) {
         ] as const
       ).map(([name, word]) => (
         <Row key={name} label={word}>
-          <Number
+          <Field
             label={word}
             value={span[name]}
             min={0}
@@ -155,7 +156,9 @@ function ComesAndGoes({ shot, track, span, set }: SetProps) {
             {...frames}
             onChange={(value) => set({ [name]: value })}
           />
-          <span className="tabular text-sm text-graphite">f · {(span[name] / shot.rate).toFixed(2)} s</span>
+          <span className="tabular text-sm whitespace-nowrap text-graphite">
+            f · {(span[name] / shot.rate).toFixed(2)} s
+          </span>
         </Row>
       ))}
       <Choice
@@ -184,8 +187,8 @@ function What({ shot, track, span, clip, set }: SetProps) {
         label="it plays"
         value={span.how}
         options={[
-          ['instead', 'instead of what is below'],
-          ['onTop', 'on top of it'],
+          ['instead', 'instead of the rest'],
+          ['onTop', 'on top of the rest'],
         ]}
         onChange={(how) => set({ how })}
       />
@@ -198,7 +201,7 @@ function What({ shot, track, span, clip, set }: SetProps) {
             onChange={(id) => set({ base: { ...span.base, clip: id === clip.id ? null : id } })}
           />
           <Row label="frame">
-            <Number
+            <Field
               label="frame it is measured from"
               value={span.base.frame}
               min={-100_000}
@@ -212,7 +215,7 @@ function What({ shot, track, span, clip, set }: SetProps) {
         </>
       ) : null}
       <Row label="strength">
-        <Number
+        <Field
           label="strength"
           value={span.strength}
           min={0}
@@ -224,7 +227,6 @@ function What({ shot, track, span, clip, set }: SetProps) {
       </Row>
       <Points
         word="strength"
-        none="It keeps its strength."
         hint="Keys the share of its strength at the frame of now: drag the mark in the mix up and down"
         points={span.levels}
         from={span.from}
@@ -248,9 +250,9 @@ function What({ shot, track, span, clip, set }: SetProps) {
 
 const FRAMES_RANGE = { min: FRAMES.first, max: FRAMES.last } as const;
 
-function Number({ label, ...rest }: Omit<Parameters<typeof NumberField>[0], 'label'> & { readonly label: string }) {
+function Field({ label, ...rest }: Omit<Parameters<typeof NumberField>[0], 'label'> & { readonly label: string }) {
   return (
-    <span className="w-18 shrink-0">
+    <span className="w-16 shrink-0">
       <NumberField label={`${label} of the span`} {...rest} />
     </span>
   );
@@ -259,7 +261,6 @@ function Number({ label, ...rest }: Omit<Parameters<typeof NumberField>[0], 'lab
 /** Points along a span's frames, each with its number, and a press that puts one at the frame of now. */
 function Points<P extends { readonly at: number }>(props: {
   readonly word: string;
-  readonly none: string;
   readonly hint: string;
   readonly points: readonly P[];
   readonly from: number;
@@ -283,7 +284,6 @@ function Points<P extends { readonly at: number }>(props: {
           {word === 'time' ? 'bend its time here' : 'key its strength here'}
         </Button>
       </Hint>
-      {points.length === 0 ? <span className="ml-2 text-sm text-graphite">{props.none}</span> : null}
       <ul aria-label={`Points of its ${word}`}>
         {points.map((point, i) => (
           <li key={point.at} className="mt-0.5 flex items-center gap-1.5">
@@ -319,13 +319,6 @@ function Points<P extends { readonly at: number }>(props: {
     </div>
   );
 }
-
-const Part = ({ title, children }: { title: string; children: ReactNode }) => (
-  <section aria-label={title} className="mt-2.5 flex flex-col gap-1">
-    <h3 className="text-sm font-medium text-graphite">{title}</h3>
-    {children}
-  </section>
-);
 
 function Tool(props: { text: string; keys: string; disabled?: boolean; onPress: () => void; children: ReactNode }) {
   return (

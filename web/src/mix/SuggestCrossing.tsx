@@ -37,12 +37,7 @@ export function SuggestCrossing({ shot, track, span }: { shot: Shot; track: Clip
   if (trying.is === 'trying')
     return (
       <div role="status" className="flex items-center gap-2 text-sm">
-        <progress
-          aria-label="Crossings tried"
-          className="h-1.5 grow"
-          max={mostTried()}
-          value={trying.tried}
-        />
+        <progress aria-label="Crossings tried" className="h-1.5 grow" max={mostTried()} value={trying.tried} />
         <span className="tabular text-graphite">{trying.tried} tried</span>
         <Button
           onClick={() => {

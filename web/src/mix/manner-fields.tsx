@@ -1,4 +1,4 @@
-import { type Clip, type LoopPart, type Manner, type Shot, SHORTEST_LOOP } from '@varrup/core';
+import { type Clip, type LoopPart, type Manner, SHORTEST_LOOP, type Shot } from '@varrup/core';
 import { Choice, Row } from '../ui/Choice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 

@@ -83,7 +83,15 @@ export function layPoseHere(shot: Shot, rig: string, name: string, values: PoseV
   const ends = onto.spans.map((s) => s.from + s.length);
   const from = Math.max(Math.round(usePlayhead.getState().frame), ...ends);
   const half = Math.round(shot.rate / 2);
-  const span = { ...plainSpan, id: newId(), clip: id, from, length: Math.round(shot.rate), easeIn: half, easeOut: half };
+  const span = {
+    ...plainSpan,
+    id: newId(),
+    clip: id,
+    from,
+    length: Math.round(shot.rate),
+    easeIn: half,
+    easeOut: half,
+  };
   run(layPose, { rig, id, name, values, track: { ...onto, spans: [...onto.spans, span] } });
   usePlaces.setState({ tab: 'mix' });
   pickSpan(span.id);

@@ -37,3 +37,11 @@ export const Row = ({ label, children }: { label: string; children: ReactNode })
     {children}
   </div>
 );
+
+/** A group of lines under a heading. */
+export const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+  <section aria-label={title} className="mt-2.5 flex flex-col gap-1 border-t border-rule pt-1.5">
+    <h3 className="text-sm text-graphite">{title}</h3>
+    {children}
+  </section>
+);
