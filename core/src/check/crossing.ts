@@ -5,6 +5,7 @@ import type { Frame } from '../evaluate/frame.ts';
 import { Program } from '../evaluate/program.ts';
 import type { PlacedRig } from '../rig/placed.ts';
 import { givenBy } from '../track/arrangement.ts';
+import { placeInClip } from '../track/marks.ts';
 import { TOUCHES, WatchedCycle } from './cycles.ts';
 
 /** How many crossings are tried at most. */
@@ -20,6 +21,8 @@ export interface TriedCrossing {
   readonly reach: number;
   /** How hard a foot is pushed or stopped at most, as a multiple of the hardest in the two clips by themselves. */
   readonly rush: number;
+  /** The sharpest corner in the way of a foot through the air, degrees. */
+  readonly corner: number;
   /** The track as it is with it. */
   readonly track: ClipTrack;
 }
@@ -36,7 +39,8 @@ const PLACES = [0, 1, -1, 2, -2, 3];
  */
 export function* triedCrossings(shot: Shot, track: ClipTrack, id: string): Generator<TriedCrossing | null> {
   const k = track.spans.findIndex((s) => s.id === id);
-  const [first, second] = [track.spans[k - 1], track.spans[k]];
+  const second = track.spans[k];
+  const first = k > 0 ? asItIs(shot, track, k - 1) : undefined;
   const clip = first && shot.clips.get(first.clip);
   if (!first || !second || !clip) return;
   const alone = { ...shot, tracks: shot.tracks.with(track.id, { ...track, spans: [first, second], alone: true }) };
@@ -47,25 +51,39 @@ export function* triedCrossings(shot: Shot, track: ClipTrack, id: string): Gener
     const from = second.from + Math.round((place / PLACES.length) * round);
     for (const over of LENGTHS) {
       if (from < first.from + 2 || from + over > endOf(second) - 2) continue;
-      const spans = [
-        { ...first, length: from + over - first.from },
-        { ...second, from, length: endOf(second) - from },
-      ];
-      const next = { ...track, spans: track.spans.map((s) => spans.find((c) => c.id === s.id) ?? s) };
-      const tried = { ...alone, tracks: alone.tracks.with(track.id, { ...next, spans, alone: true }) };
-      const { slide, reach, push } = measured(tried, track.rig, from - 2, from + over + 2);
-      yield { from, over, slide, reach, rush: push / tame, track: next };
+      const later = { ...second, from, length: endOf(second) - from };
+      const spans = [{ ...first, length: from + over - first.from }, later];
+      const before = track.spans[k - 1];
+      const next = track.spans.with(k - 1, { ...before, length: from + over - before.from }).with(k, later);
+      const tried = { ...alone, tracks: alone.tracks.with(track.id, { ...track, spans, alone: true }) };
+      const { push, ...feet } = measured(tried, track.rig, from - 2, from + over + 2);
+      yield { from, over, ...feet, rush: push / tame, track: { ...track, spans: next } };
       yield null;
     }
   }
 }
 
-/** Of several, the one that is kindest to the feet: that does not slide, draws no leg out, and hurries least. Of two alike the first. */
+/** A crossing shorter than this is sudden, however kind to the feet, frames. */
+const SUDDEN = 12;
+
+/** A span by itself as it is on its track once it has come in: in the phase that going in step has brought it to. */
+function asItIs(shot: Shot, track: ClipTrack, k: number): ClipSpan {
+  const [before, span] = [track.spans[k - 1], track.spans[k]];
+  const from = Math.min(endOf(span) - 1, before ? Math.max(span.from, endOf(before)) : span.from);
+  const into = placeInClip(shot, track, span.id, from);
+  return span.time || into === null ? span : { ...span, from, length: endOf(span) - from, into };
+}
+
+/** Of several, the one that is kindest to the feet: that does not slide, draws no leg out, turns no corners and hurries least. Of two alike the first. */
 export const kindest = (tried: readonly TriedCrossing[]): TriedCrossing | undefined =>
   [...tried].sort((a, b) => unkind(a) - unkind(b))[0];
 
-const unkind = ({ slide, reach, rush }: TriedCrossing): number =>
-  slide / 3 + Math.max(0, reach - 0.985) * 100 + Math.max(0, rush - 1);
+/** In steps of a twentieth: what differs by less is alike. */
+const unkind = ({ over, slide, reach, rush, corner }: TriedCrossing): number => {
+  const sudden = Math.max(0, SUDDEN / over - 1) / 10;
+  const hurt = Math.max(0, reach - 0.985) * 100 + Math.max(0, rush - 1) + Math.max(0, corner - 45) / 45;
+  return Math.round((slide / 3 + hurt + sudden) * 20);
+};
 
 /** How hard feet are pushed at most where each of two spans has the body alone, over a round of each. */
 function roughest(shot: Shot, rig: string, first: ClipSpan, second: ClipSpan): number {
@@ -79,13 +97,20 @@ function roughest(shot: Shot, rig: string, first: ClipSpan, second: ClipSpan): n
   return Math.max(alone(first), alone(second));
 }
 
+interface Measured {
+  readonly slide: number;
+  readonly reach: number;
+  readonly push: number;
+  readonly corner: number;
+}
+
 /** What the feet of a rig do between two frames. */
-function measured(shot: Shot, rig: string, from: number, to: number): { slide: number; reach: number; push: number } {
+function measured(shot: Shot, rig: string, from: number, to: number): Measured {
   const given = givenBy(shot, rig);
   const program = new Program(shot);
   const frame = program.createFrame();
   const placed = placedIn(frame, rig);
-  const none = { slide: 0, reach: 0, push: 0 };
+  const none: Measured = { slide: 0, reach: 0, push: 0, corner: 0 };
   if (!given || !placed) return none;
   const watched = new WatchedCycle(shot, placed, rig, { first: from, length: to - from, clip: null });
   for (let i = 0; i <= to - from; i++) {
@@ -99,6 +124,7 @@ function measured(shot: Shot, rig: string, from: number, to: number): { slide: n
       slide: Math.max(most.slide, slideOf(foot.points, far) * 1000),
       reach: Math.max(most.reach, reachOf(watched, foot.limb)),
       push: Math.max(most.push, pushOf(foot.points, far)),
+      corner: Math.max(most.corner, cornerOf(foot.points, far)),
     }),
     none,
   );
@@ -127,6 +153,26 @@ function pushOf(points: Float64Array, far: Float64Array): number {
   for (let i = 1; i + 1 < far.length; i++) {
     const bent = (c: number) => points[(i + 1) * 9 + 3 + c] - 2 * points[i * 9 + 3 + c] + points[(i - 1) * 9 + 3 + c];
     most = Math.max(most, Math.hypot(bent(0), bent(1), bent(2) + far[i + 1] - 2 * far[i] + far[i - 1]));
+  }
+  return most;
+}
+
+/** A foot lower than this is not in the air, and one that gets on less in a frame turns no corner; metres. */
+const [IN_THE_AIR, GETS_ON] = [5e-3, 1.5e-2];
+
+/** The sharpest corner of the way of the ball of a foot while it is in the air, degrees. */
+function cornerOf(points: Float64Array, far: Float64Array): number {
+  let most = 0;
+  for (let i = 1; i + 1 < far.length; i++) {
+    const [a, b, c] = [i * 9 - 6, i * 9 + 3, i * 9 + 12];
+    if (Math.min(points[a + 1], points[b + 1], points[c + 1]) < IN_THE_AIR) continue;
+    const step = (from: number, to: number, gone: number) =>
+      [points[to] - points[from], points[to + 1] - points[from + 1], points[to + 2] - points[from + 2] + gone] as const;
+    const [u, v] = [step(a, b, far[i] - far[i - 1]), step(b, c, far[i + 1] - far[i])];
+    const [m, n] = [Math.hypot(...u), Math.hypot(...v)];
+    if (Math.min(m, n) < GETS_ON) continue;
+    const dot = u[0] * v[0] + u[1] * v[1] + u[2] * v[2];
+    most = Math.max(most, (Math.acos(Math.min(1, Math.max(-1, dot / (m * n)))) * 180) / Math.PI);
   }
   return most;
 }

@@ -52,9 +52,21 @@ function heldFeet(
     controls: [...blends.values()].map((blend): ControlMember => blend.member),
     blended,
     read: (layer, control, channel, at) => blends.get(control.id)!.read(layer, channel, at),
-    far: (frame) => reader?.at(frame) ?? 0,
+    far: reader && travel ? goingOn(reader, travel) : () => 0,
   });
   return new Map(feet.map((foot) => [foot.control, foot]));
+}
+
+/** How far the body gets, before and after its keys at the pace it has there: feet are on their way to where it would get. */
+function goingOn(reader: CurveReader, { keys }: NumberCurve): (frame: number) => number {
+  const [first, last] = [keys[0].frame, keys[keys.length - 1].frame];
+  const e = 1e-3;
+  const pace = (at: number, by: number) => (reader.at(at + by) - reader.at(at)) / by;
+  const [before, after] = [pace(first, e), pace(last, -e)];
+  return (frame) => {
+    const at = reader.at(frame);
+    return frame < first ? at + (frame - first) * before : frame > last ? at + (frame - last) * after : at;
+  };
 }
 
 /** Whether the body goes over from one span to another in an interval, and the two do not do the same. */

@@ -275,7 +275,7 @@ export function plantedFeet(asked: Asked): Planted[] {
   const { layers, blended, controls } = asked;
   if (blended.length === 0) return [];
   const names = new Set(layers.flatMap((l) => Object.keys(l.clip.stances)));
-  const whole = { from: Math.min(...layers.map((l) => l.span.from)), to: Math.max(...layers.map((l) => l.end)) };
+  const whole = beyond(layers);
   const feet = [...names].flatMap((name): Foot[] => {
     const member = controls.find((c) => c.shape.control === name);
     const runs = apart(runsOf(layers, name, whole));
@@ -283,6 +283,13 @@ export function plantedFeet(asked: Asked): Planted[] {
   });
   steppedTo(feet, asked);
   return feet.map(({ member, runs }) => new Planted(member, runs, regionsOf(runs, blended), asked));
+}
+
+/** All frames of an arrangement, and a round more on both sides: a foot that is in the air at an end of it is on its way from somewhere, and to somewhere. */
+function beyond(layers: readonly Played[]): Span {
+  const more = Math.max(...layers.map(({ clip, span }) => clip.length / span.speed));
+  const [from, to] = [Math.min(...layers.map((l) => l.span.from)), Math.max(...layers.map((l) => l.end))];
+  return { from: Math.floor(from - more), to: Math.ceil(to + more) };
 }
 
 /** A foot, and when it is down. */
@@ -399,14 +406,19 @@ function apart(runs: readonly Run[]): Run[] {
   return out;
 }
 
-/** The span of the whole body that has the say: the topmost that is more than half there. */
+/** The span of the whole body that has the say: the topmost that is more than half there. Before the first and after the last one that one goes on. */
 function ruling(layers: readonly Played[], frame: number): Played | null {
   let best: Played | null = null;
+  let [first, last]: [Played | null, Played | null] = [null, null];
   for (const layer of layers) {
-    if (!layer.plays(frame) || !layer.carries) continue;
+    if (!layer.carries) continue;
+    if (!first || layer.span.from < first.span.from) first = layer;
+    if (!last || layer.end > last.end) last = layer;
+    if (!layer.plays(frame)) continue;
     if (!best || layer.weight(frame) >= 0.5) best = layer;
   }
-  return best;
+  if (best || !first || !last) return best;
+  return frame < first.span.from ? first : frame >= last.end ? last : null;
 }
 
 /** Frames of a clip to a metre, where it gets on. */

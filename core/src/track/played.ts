@@ -133,9 +133,16 @@ export function playedOf(
     } else time = timeAlone(span, clip, begins);
     const what = { span, clip, track: track.id, hasBody: hasBody(clip) };
     out.push(new Played(what, time, over || span.easeIn, under > 0 ? 0 : span.easeOut));
-    if (next) begins = stepOut ? inStepWith(clip, there, clips.at(next.clip)) : next.into;
+    if (next)
+      begins = stepOut ? onFrames(inStepWith(clip, there, clips.at(next.clip)), clips, span, next, under) : next.into;
   });
   return out;
+}
+
+/** A place to begin in step at, moved by less than half a frame so that once the crossing is over the clip's keys are on whole frames. */
+function onFrames(begins: number, clips: Shot['clips'], before: ClipSpan, span: ClipSpan, over: number): number {
+  const settled = begins + ((pace(clips, before) * clips.at(span.clip).length + span.speed) / 2) * over;
+  return begins + Math.round(settled) - settled;
 }
 
 /** Whether a span goes on in step with the one before it: both repeat, and neither has a time of its own. */

@@ -1,13 +1,20 @@
-import { addClip, addMember, emptyShot, type NewMember, newClip, newMember, type Shot, takeUpClip } from '@varrup/core';
+import { addMember, emptyShot, type NewMember, type NumberCurve, newMember, type Shot } from '@varrup/core';
+import { laidBy, onTrack, withGaits } from '../called.ts';
 import { harbourRigs } from '../rigs/index.ts';
-import { gaitSettings, withGait, withRig } from '../walking.ts';
+import { withRig } from '../walking.ts';
 
-const LAST = 112;
+const LAST = 192;
 /** How high the wall is, metres. */
 const WALL = 0.62;
 
-/** What a trot has more of than a walk. */
-const lively = { cadence: 10, stride: 68, bob: 4.4, spring: 50, lift: 17, tail: 16 };
+/** From a walk to a trot, to a bound and back: each goes over into the next in step, where and for as long as is kindest to the feet. */
+const along = [
+  { clip: 'goat-walk', from: 1, length: 52 },
+  { clip: 'goat-trot', from: 41, length: 41 },
+  { clip: 'goat-bound', from: 74, length: 41 },
+  { clip: 'goat-trot', from: 107, length: 36 },
+  { clip: 'goat-walk', from: 131, length: 62 },
+];
 
 const set: NewMember[] = [
   { kind: 'group', id: 'set', name: 'Harbour set', locked: true },
@@ -46,7 +53,29 @@ const set: NewMember[] = [
   },
 ];
 
-/** A goat on the harbour wall: a walk, a trot and a bound, each a clip of its own. */
+/** The camera goes along beside it, a little ahead while it is slow, and lets it come up while it bounds. */
+const beside: NumberCurve = {
+  type: 'number',
+  keys: [
+    [1, -0.05],
+    [40, 0.3],
+    [76, 1.25],
+    [112, 2.75],
+    [148, 4.15],
+    [LAST, 5.05],
+  ].map(([frame, value]) => ({
+    frame,
+    value,
+    in: { kind: 'smooth' as const },
+    out: { kind: 'smooth' as const },
+    joined: true,
+    role: 'key' as const,
+  })),
+  before: 'hold',
+  after: 'hold',
+};
+
+/** A goat on the harbour wall: a walk, a trot and a bound, each a clip of its own, and on a track from one to the next. */
 export function goatOnTheWall(): Shot {
   let shot: Shot = {
     ...emptyShot('goat-on-the-wall', '03 Goat on the wall', harbourRigs()),
@@ -55,14 +84,7 @@ export function goatOnTheWall(): Shot {
   };
   for (const wanted of set) shot = addMember.apply(shot, { member: newMember(shot, wanted) });
   shot = withRig(shot, { rig: 'goat', version: 1, id: 'goat', name: 'Goat', at: [-1.25, WALL, 0], facing: 90 });
-  const gaits = [
-    { id: 'bound', name: 'Bound', settings: gaitSettings(shot, 'goat', { pattern: 'bound' }) },
-    { id: 'trot', name: 'Trot', settings: gaitSettings(shot, 'goat', { pattern: 'trot' }, lively) },
-    { id: 'walk', name: 'Walk', settings: gaitSettings(shot, 'goat', { pattern: 'walk' }) },
-  ];
-  for (const { id, name, settings } of gaits) {
-    shot = addClip.apply(shot, { clip: newClip(shot, 'goat', { id: `goat-${id}`, name }) });
-    shot = withGait(shot, 'goat', { name, settings, travelling: true });
-  }
-  return takeUpClip.apply(shot, { id: 'goat-walk' });
+  shot = laidBy(withGaits(shot, 'goat'), 'goat');
+  shot = { ...shot, curves: shot.curves.with('camera.move.x', beside) };
+  return onTrack(shot, 'goat', { name: 'Along the wall', rank: 1 }, along);
 }

@@ -15,6 +15,7 @@ import {
   Table,
 } from '@varrup/core';
 import { actedCurves, type Beat } from '../acting.ts';
+import { onTrack } from '../called.ts';
 import { harbourRigs } from '../rigs/index.ts';
 import type { Said } from '../rigs/poses/pose.ts';
 
@@ -162,7 +163,7 @@ export function snappingToolbox(): Shot {
   });
   const clip = { ...newClip(shot, 'toolbox', { length: LAST - 1 }), cycles: false, labels: [], first: 1 };
   const clips: Clip[] = [
-    { ...clip, id: 'toolbox-act', name: 'Act' },
+    { ...clip, id: 'toolbox-act', name: 'Act', kept: { curves: acted(beats), recipes: {} } },
     ...pieces.map(({ id, beats: own, ...of }) => ({
       ...clip,
       ...of,
@@ -191,12 +192,17 @@ export function snappingToolbox(): Shot {
     mode: 'instead',
   });
   const toolbox = { ...shot.members.at('toolbox'), custom: [{ id: 'wag', name: 'wag', initial: 0 }] };
-  return {
+  const played: Shot = {
     ...shot,
     members: shot.members.with('toolbox', toolbox),
-    curves: Table.of<Curve>({ ...acted(beats), 'toolbox.custom.wag': strength }),
+    curves: Table.of<Curve>({ 'toolbox.custom.wag': strength }),
     clips: Table.of(Object.fromEntries(clips.map((c) => [c.id, c]))),
     // The key is later than the chain it hangs on.
     formulas: Table.of({ 'toolbox-chain.turn.y': wag(1, 0), 'toolbox-chainTip.turn.y': wag(1.3, 2) }),
   };
+  return onTrack(played, 'toolbox', { name: 'Act', rank: 1 }, [
+    { clip: 'toolbox-wake', from: 1, length: 74 },
+    { clip: 'toolbox-bite', from: 66, length: 74 },
+    { clip: 'toolbox-doze', from: 132, length: 61 },
+  ]);
 }
