@@ -130,8 +130,14 @@ const [UP, WAVED, DOWN] = [12, 24, 38];
 
 /** A hail with the arm: up with a swing, waved for as long as it is wanted, and down. What repeats is one wave to either side. */
 function hailing(shot: Shot, rig: string): Record<string, Curve> {
-  const wave = poseCalled('Wave');
-  const [x, tilt] = [wave['handR.move.x'], wave['handR.turn.z']];
+  // Higher and further ahead than the wave of the book: it is for somebody who comes from there.
+  const wave: Record<string, number> = {
+    ...poseCalled('Wave'),
+    'handR.move.x': -0.07,
+    'handR.move.y': 0.82,
+    'handR.move.z': 0.27,
+  };
+  const [x, ahead, tilt] = [wave['handR.move.x'], wave['handR.move.z'], poseCalled('Wave')['handR.turn.z']];
   const middle = (UP + WAVED) / 2;
   /** Up from rest with a little too much, held while it waves, and down. */
   const raised = (name: string, late = 0) =>
@@ -145,8 +151,17 @@ function hailing(shot: Shot, rig: string): Record<string, Curve> {
       [DOWN, 0, 'flat'],
     ] as const;
   return keyed(shot, rig, {
+    // A walk swings the arm joint by joint; the hail reaches.
+    'handR.reach': [[0, 1]],
     'handR.move.y': raised('handR.move.y'),
-    'handR.move.z': raised('handR.move.z'),
+    'handR.move.z': [
+      [0, 0, 'flat'],
+      [4, -0.03, 'flat'],
+      [UP, ahead - 0.05, 'flat'],
+      [middle, ahead + 0.06, 'flat'],
+      [WAVED, ahead - 0.05, 'flat'],
+      [DOWN, 0, 'flat'],
+    ],
     'shoulderR.turn.z': raised('shoulderR.turn.z'),
     'elbowR.move.x': raised('elbowR.move.x'),
     // Out and in from side to side; the hand follows the arm.

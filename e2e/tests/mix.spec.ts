@@ -24,13 +24,25 @@ async function walkTo(page: Page, words: RegExp): Promise<void> {
   await tabTo(page, span(page, words));
 }
 
+/** The goat with its clips and nothing laid yet, its walk at work. */
+async function bareGoat(page: Page): Promise<string> {
+  const id = await openCopy(page, '03 Goat on the wall');
+  await page.keyboard.press('Shift+W');
+  await mix(page).getByRole('button', { name: 'Take Along the wall away' }).click();
+  await page.getByRole('tab', { name: 'clips' }).click();
+  await page.getByRole('list', { name: 'Clips' }).getByRole('button', { name: /^Walk/ }).click();
+  await expect.poll(async () => Object.keys(((await saved(page, id)) as Mixed).tracks)).toEqual([]);
+  return id;
+}
+
+const beside = (page: Page) => page.getByRole('region', { name: 'Beside the stage' });
+
 const span = (page: Page, words: RegExp) => mix(page).getByRole('button', { name: words });
 
 test('clips are laid one behind the other, overlapped by keys and by hand, split, copied, and taken away', async ({
   page,
 }) => {
-  const id = await openCopy(page, '03 Goat on the wall');
-  await page.keyboard.press('Shift+W');
+  const id = await bareGoat(page);
   const lay = mix(page).getByLabel('Lay a clip here');
   await lay.selectOption('Walk');
   await lay.selectOption('Trot');
@@ -94,11 +106,10 @@ test('clips are laid one behind the other, overlapped by keys and by hand, split
 test('a span has its numbers, wrong ones are refused; a locked track is left alone; its clip is a press away', async ({
   page,
 }) => {
-  const id = await openCopy(page, '03 Goat on the wall');
-  await page.keyboard.press('Shift+W');
+  const id = await bareGoat(page);
   await mix(page).getByLabel('Lay a clip over the rest').selectOption('Trot');
   await expect.poll(async () => (await spans(page, id))[0]).toMatchObject({ from: 1, easeIn: 12, easeOut: 12 });
-  const speed = mix(page).getByLabel('speed of the span', { exact: true });
+  const speed = beside(page).getByLabel('speed of the span', { exact: true });
   await speed.fill('0.5');
   await speed.press('Enter');
   await expect.poll(async () => (await spans(page, id))[0].speed).toBe(0.5);

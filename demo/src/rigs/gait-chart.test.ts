@@ -17,10 +17,10 @@ import { nightFerry } from '../index.ts';
 
 /** A shot of the demo whose walk the gait kit wrote, and the same with its keys set free of the recipe. */
 const walking = nightFerry.shots().find((s) => s.name === '02 Porter crosses')!;
-const clipOf = (shot: Shot): Clip => clipAtWork(shot, 'porter')!;
+const clipOf = (shot: Shot): Clip => clipAtWork(shot, 'in-place')!;
 const left = (shot: Shot) => footRows(shot, clipOf(shot)).find((row) => row.side === 'left')!;
 const right = (shot: Shot) => footRows(shot, clipOf(shot)).find((row) => row.side === 'right')!;
-const recipe = walking.recipes.values().find((r) => r.kit === 'gait')!;
+const recipe = walking.recipes.values().find((r) => r.kit === 'gait' && r.member === 'in-place')!;
 const free = removeRecipe.apply(walking, { id: recipe.id, keys: 'keep' });
 
 const bar = (shot: Shot, change: Partial<BarMove>): BarMove => ({

@@ -10,12 +10,13 @@ import {
   STUDY_SAMPLES,
   studiedPath,
   studiedValues,
+  takeUpClip,
 } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
 import { nightFerry } from '../index.ts';
 import { shotWith } from './testing.ts';
 
-const shot = nightFerry.shots().find((s) => s.name === '02 Porter crosses')!;
+const shot = takeUpClip.apply(nightFerry.shots().find((s) => s.name === '02 Porter crosses')!, { id: 'porter-walk' });
 const clip = clipAtWork(shot, 'porter')!;
 
 describe('a point of a walk, studied over one round', () => {

@@ -28,8 +28,8 @@ const set: NewMember[] = [
 ];
 
 /**
- * A porter crosses the quay; another walks in place behind him, as on a treadmill; an old one comes home; and one stands, sets out, hails somebody as he goes, and
- * stops: clips on two tracks.
+ * A porter stands, sets out across the quay, hails the old one who comes home as he goes, and stops: clips on two tracks. Another walks in place behind
+ * them, as on a treadmill.
  */
 export function porterCrosses(): Shot {
   let shot: Shot = {
@@ -42,22 +42,20 @@ export function porterCrosses(): Shot {
   const version = 2;
   shot = withRig(shot, { rig, version, id: 'porter', name: 'Porter', at: [-3.1, 0, 0.15], facing: 90 });
   shot = withRig(shot, { rig, version, id: 'in-place', name: 'Porter in place', at: [0.5, 0, -1.5], facing: 90 });
-  shot = withRig(shot, { rig, version, id: 'mate', name: 'Porter who hails', at: [-2.1, 0, -0.75], facing: 90 });
   shot = withRig(shot, { rig, version, id: 'old', name: 'Old porter', at: [2.3, 0, 1.5], facing: -90 });
   const walk = gaitSettings(shot, 'porter', { character: 'plain' });
   const weary = gaitSettings(shot, 'porter', { character: 'weary' });
-  shot = withGait(shot, 'porter', { name: 'Walk', settings: walk, travelling: true });
   shot = withGait(shot, 'in-place', { name: 'Walk', settings: walk, travelling: false });
   shot = withGait(shot, 'old', { name: 'Weary', settings: weary, travelling: true });
-  shot = withErrands(shot, 'mate');
-  shot = onTrack(shot, 'mate', { name: 'Body', rank: 1 }, [
-    { clip: 'mate-stand', from: 1, length: 30 },
-    { clip: 'mate-walk', from: 21, length: 72 },
-    { clip: 'mate-stand', from: 81, length: 40 },
+  shot = withErrands(shot, 'porter');
+  shot = onTrack(shot, 'porter', { name: 'Body', rank: 1 }, [
+    { clip: 'porter-stand', from: 1, length: 22 },
+    { clip: 'porter-walk', from: 12, length: 84 },
+    { clip: 'porter-stand', from: 84, length: 37 },
   ]);
-  const { key: _, rank: __, ...hail } = shot.clips.at('mate-hail').manner;
-  // Up, waved twice, and down, while it walks.
-  return onTrack(shot, 'mate', { name: 'Over it', rank: 2 }, [
-    { ...hail, clip: 'mate-hail', from: 34, length: 50, easeIn: 6, easeOut: 6 },
+  const { key: _, rank: __, ...hail } = shot.clips.at('porter-hail').manner;
+  // Up, waved twice, and down, while it walks towards the old one.
+  return onTrack(shot, 'porter', { name: 'Over it', rank: 2 }, [
+    { ...hail, clip: 'porter-hail', from: 22, length: 50, easeIn: 6, easeOut: 6 },
   ]);
 }
