@@ -64,13 +64,17 @@ export function SuggestCrossing({ shot, track, span }: { shot: Shot; track: Clip
         <p role="status" className="mt-1">
           {found.over} frames from {found.from}: feet slide {found.slide.toFixed(2)} mm a frame at most, legs reach{' '}
           {(found.reach * 100).toFixed(1)} %.{' '}
-          <Button
-            look="pill"
-            className="h-6! px-2!"
-            onClick={() => run(putTrack, { track: found.track, does: 'take the suggested crossing' })}
-          >
-            take it
-          </Button>
+          {isThere(found, track) ? (
+            'It is there already.'
+          ) : (
+            <Button
+              look="pill"
+              className="h-6! px-2!"
+              onClick={() => run(putTrack, { track: found.track, does: 'take the suggested crossing' })}
+            >
+              take it
+            </Button>
+          )}
         </p>
       ) : null}
       {trying.is === 'none' ? (
@@ -81,3 +85,7 @@ export function SuggestCrossing({ shot, track, span }: { shot: Shot; track: Clip
     </div>
   );
 }
+
+/** Whether a track has a crossing already. */
+const isThere = (crossing: TriedCrossing, track: ClipTrack): boolean =>
+  crossing.track.spans.every((s, i) => s.from === track.spans[i].from && s.length === track.spans[i].length);
