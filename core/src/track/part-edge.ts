@@ -26,7 +26,7 @@ function aboveIn(rig: Rig): ReadonlyMap<string, string> {
 }
 
 /** The control that moves each joint: its own, or the one that its limb or spine reaches to. */
-function movingJoints(rig: Rig): ReadonlyMap<string, string> {
+export function movingJoints(rig: Rig): ReadonlyMap<string, string> {
   const moving = new Map<string, string>();
   for (const { id, by } of rig.joints) if (by?.kind === 'control' || by?.kind === 'share') moving.set(id, by.control);
   for (const limb of rig.limbs)

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '../ui/Button.tsx';
+import { Drive } from './Drive.tsx';
 import { type Asked, isPlaygroundTalk, type Said } from './messages.ts';
 import { FilePlayer } from './player.ts';
 import { Scenery } from './scenery.ts';
@@ -18,6 +19,7 @@ export function Playground() {
   const scenery = useRef<Scenery | null>(null);
   const [player, setPlayer] = useState<FilePlayer | null>(null);
   const [name, setName] = useState('');
+  const [drives, setDrives] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const current = useRef<FilePlayer | null>(null);
 
@@ -27,6 +29,7 @@ export function Playground() {
       current.current?.dispose();
       current.current = opened;
       scenery.current?.take(opened);
+      setDrives(false);
       setPlayer(opened);
       setName(fileName);
       setProblem(null);
@@ -110,7 +113,16 @@ export function Playground() {
             {problem}
           </p>
         ) : null}
-        {player ? (
+        {player && player.driven.length > 0 ? (
+          <Drive
+            key={`drive ${name} ${player.statistics.bytes}`}
+            player={player}
+            scenery={scenery.current}
+            drives={drives}
+            onDrives={setDrives}
+          />
+        ) : null}
+        {player && drives ? null : player ? (
           <Playing key={name + player.statistics.bytes} player={player} name={name} scenery={scenery.current} />
         ) : (
           <p className="text-sm text-graphite">

@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
+import { Driven } from './driven.ts';
 
 /** What a file holds, in numbers. */
 export interface Statistics {
@@ -20,6 +21,8 @@ export class FilePlayer {
   readonly clips: readonly THREE.AnimationClip[];
   readonly statistics: Statistics;
   readonly box: THREE.Box3;
+  /** Who of it can be driven by arrows and keys: whose motions say how they go about. */
+  readonly driven: readonly Driven[];
   readonly #mixer: THREE.AnimationMixer;
   #action: THREE.AnimationAction | null = null;
 
@@ -27,6 +30,7 @@ export class FilePlayer {
     this.scene = scene;
     this.clips = clips;
     this.#mixer = new THREE.AnimationMixer(scene);
+    this.driven = Driven.allOf(scene, clips);
     this.statistics = { bytes, ...counted(scene), keys: clips.reduce((sum, clip) => sum + keysOf(clip), 0) };
     scene.traverse((object) => {
       if (!(object instanceof THREE.Mesh)) return;
@@ -76,6 +80,12 @@ export class FilePlayer {
   set loop(loop: boolean) {
     this.#action?.setLoop(loop ? THREE.LoopRepeat : THREE.LoopOnce, Number.POSITIVE_INFINITY);
     if (loop && this.#action) this.#action.paused = false;
+  }
+
+  /** Lets go of what plays, so that somebody else may move it. */
+  leave(): void {
+    this.#mixer.stopAllAction();
+    this.#action = null;
   }
 
   advance(seconds: number): void {

@@ -2,6 +2,8 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { FilePlayer } from './player.ts';
 
+const place = new THREE.Vector3();
+
 /** What stands around a file that is played: a ground with a grid, light, and an eye that can be turned. */
 export class Scenery {
   readonly #renderer: THREE.WebGLRenderer;
@@ -79,6 +81,24 @@ export class Scenery {
       this.#scene.add(this.#skeleton);
     }
     this.draw();
+  }
+
+  /** Keeps the eye on something that goes its way. */
+  follow(object: THREE.Object3D): void {
+    object.getWorldPosition(place);
+    const { target } = this.#controls;
+    const [dx, dz] = [place.x - target.x, place.z - target.z];
+    target.x += dx;
+    target.z += dz;
+    this.#camera.position.x += dx;
+    this.#camera.position.z += dz;
+    this.#sun.position.x += dx;
+    this.#sun.position.z += dz;
+    this.#sun.target.position.copy(target);
+    this.#sun.target.updateMatrixWorld();
+    // The ground goes along by whole squares: there is always some, and it lies still.
+    this.#ground.position.x = Math.round(place.x);
+    this.#ground.position.z = Math.round(place.z);
   }
 
   /** Goes round it, by an angle in radians. */

@@ -5,6 +5,7 @@ import { Refused } from '../../schema/refused.ts';
 import { Names } from '../scene/names.ts';
 import type { Motion, Scene } from '../scene/scene.ts';
 import type { Choices } from './choices.ts';
+import { companyOf } from './company.ts';
 import { reachesOf } from './measure.ts';
 import { type Laid, layMotion } from './motions.ts';
 import { type LeftOut, planScene } from './plan.ts';
@@ -51,7 +52,12 @@ export function bake(
     return layMotion(run, planned, reaches, choices, shot.rate, within);
   });
   const names = new Names(choices.plainNames);
-  const motions = laid.map(({ motion }): Motion => ({ ...motion, name: names.give(motion.name) }));
+  const named = laid.map(({ motion }) => names.give(motion.name));
+  const ofClips = new Map(runs.flatMap(({ clip }, i) => (clip === null ? [] : [[clip, named[i]] as const])));
+  const motions = laid.map(({ motion }, i): Motion => {
+    const company = companyOf(runs[i], planned, choices, ofClips);
+    return { ...motion, name: named[i], ...(company ? { company } : {}) };
+  });
   const { meshes, materials, pictures } = bodies;
   return {
     scene: { name: shot.name, nodes, meshes, materials, skins, pictures, motions },

@@ -15,6 +15,8 @@ export interface Run {
   readonly last: number;
   /** The rig whose clip it is; null where it is the whole shot. */
   readonly rig: string | null;
+  /** Which clip it is; null where it is the whole shot. */
+  readonly clip: string | null;
 }
 
 /** What is made of a shot. Where rigs are to stay in place, clips do not travel. */
@@ -24,7 +26,7 @@ export function runsOf(shot: Shot, { frames, clips, travel }: Choices): Run[] {
     const shown = travel === 'none' ? inPlace(shot) : shot;
     // Its number is for the order of shots; many receivers take no name that begins with one.
     const name = shot.name.replace(/^[\d\s.-]+(?=\p{L})/u, '');
-    runs.push({ name, shot: shown, program: new Program(shown), ...frames, rig: null });
+    runs.push({ name, shot: shown, program: new Program(shown), ...frames, rig: null, clip: null });
   }
   for (const id of clips) {
     const clip = shot.clips.get(id);
@@ -33,7 +35,7 @@ export function runsOf(shot: Shot, { frames, clips, travel }: Choices): Run[] {
     const span = { first: clip.first, last: clip.first + clip.length };
     const alike = clips.filter((other) => shot.clips.get(other)?.name === clip.name).length > 1;
     const name = alike ? `${shot.members.get(clip.rig)?.name} ${clip.name}` : clip.name;
-    runs.push({ name, shot: at, program: new Program(at), ...span, rig: clip.rig });
+    runs.push({ name, shot: at, program: new Program(at), ...span, rig: clip.rig, clip: id });
   }
   return runs;
 }

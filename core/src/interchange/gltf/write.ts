@@ -188,8 +188,10 @@ class Writing {
     return skin;
   }
 
-  #motion({ name, tracks }: Motion, nodes: readonly Node[]): Animation {
+  #motion({ name, tracks, company }: Motion, nodes: readonly Node[]): Animation {
     const animation = this.#file.createAnimation(name);
+    // The standard has no words for it: a receiver reads it here, or leaves it.
+    if (company) animation.setExtras({ company });
     for (const track of tracks) this.#track(animation, track, nodes);
     return animation;
   }

@@ -120,6 +120,39 @@ export interface Motion {
   readonly name: string;
   readonly seconds: number;
   readonly tracks: readonly Track[];
+  /** How it goes about where it meets other motions; none where nothing is known of that. */
+  readonly company?: MotionCompany;
+}
+
+/** How a motion is meant to be played beside others. Seconds from its beginning, metres, names of nodes and motions. */
+export interface MotionCompany {
+  /** The node of whom it moves: it is played beside other motions of the same one. */
+  readonly of: string;
+  readonly repeats: boolean;
+  /** What of it repeats until it is stopped; what is before and after it plays once. */
+  readonly loop: readonly [from: number, to: number] | null;
+  /** Over how long it comes and goes. */
+  readonly easeIn: number;
+  readonly easeOut: number;
+  readonly shape: 'soft' | 'even';
+  /** Of two that move the same the higher has its way. */
+  readonly rank: number;
+  /** In place of what is below, or the difference to its own beginning on top of that. */
+  readonly plays: 'instead' | 'onTop';
+  /** The key of the keyboard it is asked for with. */
+  readonly key: string | null;
+  /** How much of it each node has, from 0 to 1; null where it moves all of them. */
+  readonly part: Readonly<Record<string, number>> | null;
+  /** How far it gets in its length, along the +Z of a node. */
+  readonly travel: { readonly node: string; readonly metres: number } | null;
+  /** When each foot is on the ground; a motion that repeats may end one of them after its own end. */
+  readonly feet: Readonly<Record<string, readonly (readonly [from: number, to: number])[]>>;
+  /** Which motions may come after it, over how long, and by which arrow; or by its end. */
+  readonly follows: readonly {
+    readonly motion: string;
+    readonly seconds: number;
+    readonly by: 'up' | 'down' | 'left' | 'right' | 'end';
+  }[];
 }
 
 export type TrackOf = 'translation' | 'rotation' | 'scale' | 'weights';
