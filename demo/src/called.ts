@@ -229,7 +229,7 @@ const hailed: Partial<Manner> = {
 };
 
 /** A stand, a walk and a hail for a porter; up and down lead from the stand to the walk and back, S hails. */
-export function withErrands(shot: Shot, porter: string): Shot {
+export function withErrands(shot: Shot, porter: string, walkIs = 'Walk'): Shot {
   const [stand, walk, hail] = ['stand', 'walk', 'hail'].map((id) => `${porter}-${id}`);
   const still: Partial<Clip> = { cycles: true, halves: 'free', labels: [] };
   const feet = { footL: [{ from: 0, to: BREATH }], footR: [{ from: 0, to: BREATH }] };
@@ -252,9 +252,9 @@ export function withErrands(shot: Shot, porter: string): Shot {
     }),
   ];
   const fresh = { ...shot, clips: shot.clips.withAll(clips.map((c) => [c.id, c])) };
-  const begun = addClip.apply(fresh, { clip: newClip(fresh, porter, { id: walk, name: 'Walk' }) });
+  const begun = addClip.apply(fresh, { clip: newClip(fresh, porter, { id: walk, name: walkIs }) });
   const settings = gaitSettings(begun, porter, { character: 'plain' });
-  const walking = withGait(begun, porter, { name: 'Walk', settings, travelling: true });
+  const walking = withGait(begun, porter, { name: walkIs, settings, travelling: true });
   const manners = setManner.apply(laidBy(walking, porter), { id: hail, change: hailed });
   return withFollows(manners, [
     [stand, walk, 10, 'up'],

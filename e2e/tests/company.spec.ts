@@ -29,7 +29,7 @@ test('a porter stands, walks by an arrow, hails by a key, and it is kept as trac
   await beside(page).getByRole('button', { name: 'try' }).click();
   await expect(status(page)).toContainText('Stand on Body');
   await page.keyboard.press('ArrowUp');
-  await expect(status(page)).toContainText('Walk on Body');
+  await expect(status(page)).toContainText('Stroll on Body');
   await page.keyboard.press('s');
   await expect(status(page)).toContainText('Hail on Hail');
   // Letters that mean something else elsewhere mean nothing here, and no edit is made of what is only tried.
@@ -65,16 +65,16 @@ test('how a clip goes about is changed while it plays, and Escape leaves the tri
   expect(Object.keys((await shot(page, id)).tracks)).toEqual([]);
 
   // A key that another clip has is refused with a sentence.
-  await beside(page).getByLabel('Key of Walk').fill('s');
+  await beside(page).getByLabel('Key of Stroll').fill('s');
   await expect(page.getByText('The key s starts Hail already.')).toBeVisible();
-  await beside(page).getByLabel('Key of Walk').fill('w');
+  await beside(page).getByLabel('Key of Stroll').fill('w');
   await expect.poll(async () => (await shot(page, id)).clips['porter-walk'].manner.key).toBe('w');
 });
 
 test('the map says what follows what, and is changed there', async ({ page }) => {
   const id = await openCompany(page);
-  await expect(beside(page).getByRole('img', { name: /^Map: Stand to Walk/ })).toBeVisible();
-  const over = beside(page).getByLabel('frames from Stand to Walk');
+  await expect(beside(page).getByRole('img', { name: /^Map: Stand to Stroll/ })).toBeVisible();
+  const over = beside(page).getByLabel('frames from Stand to Stroll');
   await over.fill('16');
   await over.press('Enter');
   await expect
@@ -83,11 +83,11 @@ test('the map says what follows what, and is changed there', async ({ page }) =>
       over: 16,
       by: 'up',
     });
-  await beside(page).getByRole('button', { name: 'Walk no longer follows Stand' }).click();
+  await beside(page).getByRole('button', { name: 'Stroll no longer follows Stand' }).click();
   await expect.poll(async () => (await shot(page, id)).clips['porter-stand'].follows).toEqual({});
   await beside(page).getByLabel('from clip').selectOption({ label: 'Stand' });
   await beside(page).getByLabel('by', { exact: true }).selectOption({ label: '→' });
-  await beside(page).getByLabel('to clip').selectOption({ label: 'Walk' });
+  await beside(page).getByLabel('to clip').selectOption({ label: 'Stroll' });
   await beside(page).getByRole('button', { name: 'Let it follow' }).click();
   await expect
     .poll(async () => (await shot(page, id)).clips['porter-stand'].follows['porter-walk'])

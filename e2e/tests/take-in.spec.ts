@@ -245,14 +245,15 @@ test('a capture of somebody else is put onto the porter: parts are found and can
     members: Record<string, { id: string; name: string }>;
     curves: Record<string, { keys: { frame: number; value: number }[] }>;
   };
-  const [clip] = Object.values(shot.clips);
+  const clip = Object.values(shot.clips).find((c) => c.kept === null);
   expect(clip).toMatchObject({ name: 'strange walk', length: 24, kept: null });
   // The hips get on by 96 cm there, and as much further as the porter's legs are longer.
   const moved = Object.entries(shot.curves).filter(([path]) => /hips\.move\.z$/.test(path));
   const keys = moved[0][1].keys;
   expect(Math.abs(keys[keys.length - 1].value - keys[0].value)).toBeGreaterThan(0.8);
   await page.keyboard.press('Control+z');
-  expect(((await saved(page, id)) as unknown as { clips: object }).clips).toEqual({});
+  const { clips } = (await saved(page, id)) as unknown as typeof shot;
+  expect(Object.values(clips).filter((c) => c.kept === null || c.name === 'strange walk')).toEqual([]);
 });
 
 test('a table of curves gives the channels it names their keys, as one step, and tells what it does not find', async ({

@@ -9,6 +9,7 @@ interface Clip {
   readonly travelling: boolean;
   readonly halves: string;
   readonly way: { points: unknown[] } | null;
+  readonly kept: unknown;
   readonly stances: Record<string, { from: number; to: number }[]>;
 }
 
@@ -17,11 +18,11 @@ interface Walked {
   readonly curves: Record<string, { keys: { frame: number }[] }>;
 }
 
-/** The clip of the shot and its keys, as the server has them. */
+/** The clip at work and its keys, as the server has them. */
 async function walkOf(page: Page, id: string) {
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
   const { document: shot } = (await document(page, id)) as unknown as { document: Walked };
-  const [clip] = Object.values(shot.clips);
+  const clip = Object.values(shot.clips).find((c) => c.kept === null)!;
   const frames = (path: string) => (shot.curves[path]?.keys ?? []).map((k) => k.frame);
   return { clip, frames };
 }

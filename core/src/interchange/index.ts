@@ -30,6 +30,7 @@ export { fileStem, isPlain, Names, plainName } from './scene/names.ts';
 export type {
   MeshPart,
   Motion,
+  MotionCompany,
   Scene,
   SceneCamera,
   SceneLight,

@@ -25,15 +25,24 @@ function aboveIn(rig: Rig): ReadonlyMap<string, string> {
   return made;
 }
 
-/** The control that moves each joint: its own, or the one that its limb or spine reaches to. */
+/** The control that moves each joint: its own, or the one that its limb, foot or spine reaches to. What a spine comes from is moved by that. */
 export function movingJoints(rig: Rig): ReadonlyMap<string, string> {
   const moving = new Map<string, string>();
-  for (const { id, by } of rig.joints) if (by?.kind === 'control' || by?.kind === 'share') moving.set(id, by.control);
-  for (const limb of rig.limbs)
-    if (limb.target.is === 'control')
-      for (const joint of [limb.upper, limb.lower, limb.end]) moving.set(joint, limb.target.id);
-  for (const { joints, to } of rig.spines)
-    if (to.is === 'control') for (const joint of joints) moving.set(joint, to.id);
+  const footControl = (id: string) => rig.feet.find((f) => f.id === id)?.control;
+  for (const { id, by } of rig.joints) {
+    const control =
+      by?.kind === 'control' || by?.kind === 'share' ? by.control : by?.kind === 'foot' && footControl(by.foot);
+    if (control) moving.set(id, control);
+  }
+  for (const { target, upper, lower, end } of rig.limbs) {
+    const control = target.is === 'control' ? target.id : footControl(target.id);
+    if (control) for (const joint of [upper, lower, end]) moving.set(joint, control);
+  }
+  for (const { joints, from, to } of rig.spines)
+    for (const [i, joint] of joints.entries()) {
+      const end = i === 0 ? from : to;
+      if (end.is === 'control') moving.set(joint, end.id);
+    }
   return moving;
 }
 

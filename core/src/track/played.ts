@@ -160,20 +160,41 @@ const TRIED = 48;
  * several the one nearest to the same share of the round.
  * @param at where the other one is, frames from its beginning
  */
-export function inStepWith(one: Clip, at: number, other: Clip): number {
-  const share = at / one.length;
-  const feet = Object.keys(one.stances).filter((foot) => other.stances[foot]);
+export const inStepWith = (one: Clip, at: number, other: Clip): number =>
+  (at / one.length + shiftTo(one, other)) * other.length;
+
+/** By how much of a round one clip must be ahead of another, found once for the two. */
+const shifts = new WeakMap<Clip, WeakMap<Clip, number>>();
+
+function shiftTo(one: Clip, other: Clip): number {
+  const own = shifts.get(one) ?? new WeakMap<Clip, number>();
+  shifts.set(one, own);
+  const known = own.get(other);
+  if (known !== undefined) return known;
+  const [mine, theirs] = [downRound(one), downRound(other)];
+  const feet = [...mine.keys()].filter((foot) => theirs.has(foot));
   let [best, most] = [0, Number.NEGATIVE_INFINITY];
   for (let k = 0; k < TRIED; k++) {
-    const shift = (k <= TRIED / 2 ? k : k - TRIED) / TRIED;
-    let agree = 0;
-    for (const foot of feet)
-      for (let s = 0; s < TRIED; s++)
-        if (isDown(one, foot, s / TRIED) === isDown(other, foot, s / TRIED + shift)) agree++;
-    if (agree - Math.abs(shift) * 0.01 > most) [best, most] = [shift, agree - Math.abs(shift) * 0.01];
+    const shift = k <= TRIED / 2 ? k : k - TRIED;
+    let agree = -Math.abs(shift / TRIED) * 0.01;
+    for (const foot of feet) {
+      const [a, b] = [mine.get(foot)!, theirs.get(foot)!];
+      for (let s = 0; s < TRIED; s++) if (a[s] === b[(s + k) % TRIED]) agree++;
+    }
+    if (agree > most) [best, most] = [shift / TRIED, agree];
   }
-  return (share + best) * other.length;
+  own.set(other, best);
+  return best;
 }
+
+/** When each foot of a clip is down, at even places all round it. */
+const downRound = (clip: Clip): Map<string, boolean[]> =>
+  new Map(
+    Object.keys(clip.stances).map((foot) => [
+      foot,
+      Array.from({ length: TRIED }, (_, s) => isDown(clip, foot, s / TRIED)),
+    ]),
+  );
 
 /** Whether a foot is down at a share of a clip's round. */
 export function isDown({ stances, length }: Clip, foot: string, share: number): boolean {

@@ -20,5 +20,5 @@ export function practiceFloor(): Shot {
     },
     emptyShot('practice-floor', '00 Practice floor', harbourRigs()),
   );
-  return laidBy(withGaits(withErrands(standing, 'porter'), 'goat'), 'goat');
+  return laidBy(withGaits(withErrands(standing, 'porter', 'Stroll'), 'goat'), 'goat');
 }

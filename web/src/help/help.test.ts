@@ -9,7 +9,21 @@ import { firstSteps, panelHelp } from './texts.ts';
 vi.mock('../ui/theme.ts', () => ({ themeNow: () => 'light' }));
 
 const panels = [
-  ...['Cast', 'Stage', 'Channels', 'Poses', 'Clips', 'Sets', 'Kits', 'Checks', 'Pose strip', 'Material', 'Light'],
+  ...[
+    'Cast',
+    'Stage',
+    'Channels',
+    'Poses',
+    'Clips',
+    'Span',
+    'Company',
+    'Sets',
+    'Kits',
+    'Checks',
+    'Pose strip',
+    'Material',
+    'Light',
+  ],
   ...['Sheet', 'Curves', 'Mix', 'Cycle', 'Bounces', 'Formula', 'Files', 'Remarks', 'Pictures', 'Made', 'Playground'],
 ];
 

@@ -19,7 +19,8 @@ export function companyOf(
   if (!own || rig === null) return null;
   const seconds = (frames: number) => frames / shot.rate;
   const { easeIn, easeOut, shape, rank, how, loop, key } = own.manner;
-  const itself = planned.find((p) => p.member === rig && p.is?.joint === null);
+  // The first of its nodes is the rig itself.
+  const itself = planned.find((p) => p.member === rig);
   const carrier = travel === 'joint' ? planned.find((p) => p.member === rig && carries(p)) : itself;
   if (!itself) return null;
   return {
