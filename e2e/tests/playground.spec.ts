@@ -22,7 +22,6 @@ test('clips are handed on with how they go about, and driven by arrows and keys 
   await expect(status).toHaveText('Stand');
   await page.keyboard.press('ArrowUp');
   await expect(status).toHaveText(/^Stroll$/);
-  if (process.env.ZZ) { await page.waitForTimeout(1500); await page.keyboard.press('s'); await page.waitForTimeout(1500); await page.screenshot({ path: '/tmp/drive.png' }); await page.keyboard.press('s'); await page.waitForTimeout(3000); }
   await page.keyboard.press('s');
   await expect(status).toHaveText(/Stroll · Hail$/);
   // What is no key of it does nothing.

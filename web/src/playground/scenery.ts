@@ -23,6 +23,8 @@ export class Scenery {
     const floor = new THREE.Mesh(new THREE.CircleGeometry(60, 64), new THREE.ShadowMaterial({ opacity: 0.25 }));
     floor.rotateX(-Math.PI / 2);
     floor.receiveShadow = true;
+    // Under the lines of the grid, or it would hide them.
+    floor.position.y = -0.002;
     const grid = new THREE.GridHelper(60, 60, 0x9a9284, 0xcfc7b8);
     this.#ground.add(grid, floor);
     // A ground that the file brings itself lies on top.
