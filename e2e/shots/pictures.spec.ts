@@ -262,29 +262,32 @@ test('rigging', async ({ page }) => {
   await picture(page, 'rigging');
 });
 
-// The last one: it leaves something behind.
 test('mix', async ({ page }) => {
   await openShotCalled(page, '03 Goat on the wall');
   await page.getByRole('tab', { name: 'mix' }).click();
-  const mix = page.getByRole('region', { name: 'Mix' });
-  const lay = mix.getByLabel('Lay a clip here');
-  const put = async (label: string, value: number) => {
-    const field = mix.getByLabel(`${label} of the span`, { exact: true });
-    await field.fill(String(value));
-    await field.press('Enter');
-  };
-  for (const [clip, from, frames] of [
-    ['Walk', 1, 44],
-    ['Trot', 33, 44],
-    ['Bound', 65, 54],
-  ] as const) {
-    await lay.selectOption(clip);
-    await put('from', from);
-    await put('frames', frames);
-  }
-  await mix.getByRole('button', { name: 'lay it by' }).click();
+  await page.getByRole('button', { name: /^Bound, frames/ }).click();
   await page.keyboard.press('Shift+G');
   await page.getByRole('button', { name: 'onion skin' }).click();
-  await toFrame(page, 7);
+  await toFrame(page, 8);
   await picture(page, 'mix');
+});
+
+test('company', async ({ page }) => {
+  await openShotCalled(page, '00 Practice floor');
+  await page.getByRole('treeitem', { name: 'Porter', exact: true }).click();
+  await page.getByRole('tab', { name: 'mix' }).click();
+  await page.getByRole('tab', { name: 'company' }).click();
+  const beside = page.getByRole('region', { name: 'Beside the stage' });
+  await beside.getByLabel('Tried over').selectOption({ label: 'over Stand' });
+  await beside.getByRole('button', { name: 'try' }).click();
+  await page.keyboard.press('ArrowUp');
+  await expect(beside.getByRole('status')).toContainText('Stroll');
+  await page.keyboard.press('s');
+  await expect(beside.getByRole('status')).toContainText('Hail');
+  // Up with the hand before the picture is taken.
+  const begun = Number(await page.getByTestId('frame').textContent());
+  await expect.poll(async () => Number(await page.getByTestId('frame').textContent())).toBeGreaterThan(begun + 22);
+  await page.keyboard.press('Shift+G');
+  await picture(page, 'company');
+  await page.keyboard.press('Escape');
 });

@@ -38,7 +38,7 @@ test('a porter stands, walks by an arrow, hails by a key, and it is kept as trac
   await page.keyboard.press('s');
   await page.keyboard.press('ArrowDown');
   await expect(status(page)).toHaveText(/^(Hail on Hail, )?Stand on Body$/);
-  await beside(page).getByRole('button', { name: 'keep it as tracks' }).click();
+  await beside(page).getByRole('button', { name: 'keep as tracks' }).click();
   await expect
     .poll(async () => Object.values((await shot(page, id)).tracks).map((t) => t.name))
     .toEqual(['Body', 'Hail']);

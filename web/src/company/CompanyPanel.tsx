@@ -115,7 +115,7 @@ function Trying({ shot, rig, clips }: { shot: Shot; rig: string; clips: readonly
         </Button>
         <Hint text="What was tried, up to now, becomes the tracks of the rig" side="left">
           <Button look="pill" onClick={() => endTrial(true)}>
-            keep it as tracks
+            keep as tracks
           </Button>
         </Hint>
       </div>
@@ -155,8 +155,8 @@ function MannerRow({ shot, clip }: { shot: Shot; clip: Clip }) {
           onClick={() => setOpen(!isOpen)}
         >
           {isOpen ? <ChevronDown size={13} aria-hidden /> : <ChevronRight size={13} aria-hidden />}
-          <span className="truncate">{clip.name}</span>
-          <span className="tabular ml-auto shrink-0 text-sm text-graphite">{inShort(manner)}</span>
+          <span className="max-w-24 shrink-0 truncate">{clip.name}</span>
+          <span className="ml-auto min-w-0 truncate text-sm text-graphite">{inShort(manner)}</span>
         </button>
         <Hint text="The key that starts and stops it in a trial: a letter or a figure" side="left">
           <input
@@ -224,12 +224,7 @@ function MannerRow({ shot, clip }: { shot: Shot; clip: Clip }) {
 }
 
 /** The manner of a clip at a glance. */
-const inShort = ({ easeIn, easeOut, how, controls, loop }: Manner): string =>
-  [
-    easeIn + easeOut > 0 ? `${easeIn}/${easeOut}` : '',
-    how === 'onTop' ? 'on top' : '',
-    controls ? 'part' : '',
-    loop ? 'repeats' : '',
-  ]
+const inShort = ({ how, controls, loop }: Manner): string =>
+  [how === 'onTop' ? 'on top' : '', controls ? 'part' : '', loop ? 'repeats' : '']
     .filter((word) => word !== '')
     .join(' · ');

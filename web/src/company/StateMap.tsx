@@ -162,7 +162,7 @@ function Drawing({ clips, steps }: { clips: readonly Clip[]; steps: readonly Ste
         return (
           <g key={`${from.id} ${to.id}`}>
             <path d={`M${ax} ${ay}L${bx} ${by}`} stroke="var(--graphite)" markerEnd="url(#follows)" />
-            <text x={mx + nx * 0.9} y={my + ny * 0.9 + 3} textAnchor="middle" fontSize="8" fill="var(--graphite)">
+            <text x={mx + nx * 2} y={my + ny * 1.4 + 3} textAnchor="middle" fontSize="8" fill="var(--graphite)">
               {words[how.by]} {how.over}
             </text>
           </g>

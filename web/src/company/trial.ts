@@ -2,7 +2,9 @@ import { type Company, clipsOf, type Pressed, tryCompany } from '@varrup/core';
 import { create } from 'zustand';
 import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { useLooking } from '../view/looking.ts';
 import { usePlayhead } from '../view/playhead.ts';
+import { select } from '../view/selection.ts';
 
 /** A trial of clips in company: it plays on and on, and keys of the keyboard start, stop and lead on. */
 interface Trial {
@@ -31,11 +33,16 @@ export function beginTrial(rig: string, base: string | null): void {
   if (!shot) return;
   preview = useShot.getState().begin('company');
   const from = shot.play.first;
+  // Whoever walks off is gone along with, for as long as it is tried.
+  const { follow } = useLooking.getState();
+  select([rig]);
+  useLooking.setState({ follow: true });
   show({ rig, base, from, pressed: [] }, from + AHEAD);
   usePlayhead.getState().go(from);
   usePlayhead.getState().play(() => useShot.getState().shot);
   addEventListener('keydown', onKey, { capture: true });
   endings = [
+    () => useLooking.setState({ follow }),
     () => removeEventListener('keydown', onKey, { capture: true }),
     usePlayhead.subscribe(({ frame }) => {
       const { company, until } = useTrial.getState();

@@ -132,6 +132,7 @@ export function SpanBlock(props: {
       onDoubleClick={() => openClip(span)}
       onKeyDown={onKeyDown}
     >
+      <Eases span={span} perFrame={perFrame} wide={wide} />
       <Pegs pegs={pegs} from={span.from} perFrame={perFrame} />
       <span
         className="absolute inset-x-0 top-0 truncate px-2 leading-5"
@@ -145,7 +146,6 @@ export function SpanBlock(props: {
           {span.strength < 1 ? `${Math.round(span.strength * 100)} %` : ''}
         </span>
       </span>
-      <Eases span={span} perFrame={perFrame} wide={wide} />
       {falls.map(([foot, frames], row) =>
         frames.map((f) => (
           <span
