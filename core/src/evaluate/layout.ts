@@ -142,7 +142,7 @@ const travellingClips = (shot: Shot): Clip[] => shot.clips.values().filter((c) =
 
 /** The rigs that their tracks take along. */
 const takenAlong = (shot: Shot): Set<string> =>
-  new Set([...riggedByTracks(shot)].filter((rig) => givenBy(shot, rig)?.travel));
+  new Set([...riggedByTracks(shot)].filter((rig) => givenBy(shot, rig)?.travels));
 
 const travelsOf = (shot: Shot): Travels => ({ clips: travellingClips(shot), onTracks: takenAlong(shot) });
 

@@ -11,11 +11,15 @@ import { Elsewhere } from './elsewhere.ts';
 import { PlacedFormulas } from './formulas.ts';
 import { Frame } from './frame.ts';
 import { type Layout, makeLayout, nextLayout, placeOf, writeConstants, writeUnit } from './layout.ts';
+import { LiveTracks } from './live-tracks.ts';
 import { type NewCurve, PlacedCurves, PlacedTurns } from './placed-curves.ts';
 import { posedAt } from './posed.ts';
 import { sourceOf } from './source.ts';
 
 const NOTHING = Table.empty<ChannelValue>();
+
+/** As many frames of tracks that have just changed are read before curves are made of them. */
+const MOST_LIVE = 12;
 
 /**
  * A shot compiled for evaluation. `update` takes the next version of the shot and recompiles what differs: documents
@@ -35,6 +39,8 @@ export class Program {
   #formulas: PlacedFormulas | null = null;
   #deformers: PlacedDeformer[] = [];
   #driven: DrivenNumbers | null = null;
+  /** Rigs whose tracks have just changed. */
+  readonly #live = new Map<string, LiveTracks>();
 
   constructor(shot: Shot) {
     this.#shot = shot;
@@ -62,13 +68,44 @@ export class Program {
     const samePlaces = layout.base === this.#layout.base;
     this.#layout = layout;
     this.#settleTravel();
-    const changed = changedPaths(old, shot);
+    if (samePlaces) this.#readTracks(old, shot);
+    else this.#live.clear();
+    const changed = changedPaths(old, shot, this.#live);
     if (samePlaces) for (const path of changed) this.#place(path);
     else this.#placeAll();
     if (laidAnew || this.#computesAnew(old, shot)) this.#placeComputed();
-    else this.#elsewhere.changed(shot, changed);
+    else {
+      if (shot.formulas.size > 0)
+        for (const live of this.#live.values()) for (const path of live.paths) changed.add(path);
+      this.#elsewhere.changed(shot, changed);
+    }
     if (laidAnew || shot.play !== old.play || shot.rate !== old.rate) this.#placeDriven();
     this.#settleHolds();
+  }
+
+  /** Rigs that were on tracks and are on others now are read there and then; those that were so already, as the shot is now. */
+  #readTracks(old: Shot, shot: Shot): void {
+    if (old.tracks.size === 0 || shot.tracks.size === 0) {
+      this.#live.clear();
+      return;
+    }
+    for (const rig of riggedByTracks(shot)) {
+      const [a, b] = [givenBy(old, rig), givenBy(shot, rig)];
+      const before = this.#live.get(rig);
+      if (!a || !b) this.#live.delete(rig);
+      else if (a !== b) this.#live.set(rig, new LiveTracks(shot, this.#layout, b));
+      else if (before) this.#live.set(rig, new LiveTracks(shot, this.#layout, b, before.seen));
+    }
+    for (const rig of this.#live.keys()) if (!givenBy(shot, rig)) this.#live.delete(rig);
+  }
+
+  /** Makes curves of what tracks have become, so that every frame costs as little as keys do. */
+  settle(): void {
+    for (const [rig, live] of this.#live) {
+      this.#live.delete(rig);
+      for (const path of live.paths) this.#place(path);
+      this.#rest = {};
+    }
   }
 
   /** Tells rigs that go as far as their tracks take them how far that is. */
@@ -100,6 +137,10 @@ export class Program {
   /** Computes the numbers of `time` (a frame, whole or not) into `frame`. */
   evaluate(time: number, frame: Frame): void {
     if (frame.layout !== this.#layout) throw new Error('The frame belongs to another layout of the cast.');
+    for (const live of this.#live.values()) {
+      live.look(time);
+      if (live.seen > MOST_LIVE) this.settle();
+    }
     // What curves and rigs write they write at each frame, the rest stands. A formula adds to what it finds.
     if (frame.rest !== this.#rest || this.#formulas) {
       frame.values.set(this.#restValues);
@@ -107,6 +148,7 @@ export class Program {
       frame.rest = this.#rest;
     }
     this.#curves.run(time, frame.values);
+    for (const live of this.#live.values()) live.run(time, frame.values);
     this.#formulas?.run(time, frame.values);
     this.#turns.run(time, frame.orientations);
     this.#driven?.run(time, frame.values);
@@ -191,12 +233,12 @@ export class Program {
 }
 
 /** The paths of channels that may differ between two versions of a shot with the same cast. */
-function changedPaths(old: Shot, shot: Shot): Set<string> {
+function changedPaths(old: Shot, shot: Shot, live: ReadonlyMap<string, LiveTracks>): Set<string> {
   const paths = new Set<string>();
   const add = (path: string) => paths.add(path);
   old.curves.changesTo(shot.curves, add);
   (old.over ?? NOTHING).changesTo(shot.over ?? NOTHING, add);
-  givenChanges(old, shot, add);
+  givenChanges(old, shot, live, add);
   old.members.changesTo(shot.members, (id, a, b) => {
     if (!a || !b) return;
     for (const name of changedValues(a, b)) add(channelPath(id, name));
@@ -208,18 +250,18 @@ function changedPaths(old: Shot, shot: Shot): Set<string> {
 /** The channels to which the tracks of rigs give curves. */
 function givenPaths(shot: Shot): Set<string> {
   const paths = new Set<string>();
-  for (const rig of riggedByTracks(shot)) for (const path of givenBy(shot, rig)?.curves.keys() ?? []) paths.add(path);
+  for (const rig of riggedByTracks(shot)) for (const path of givenBy(shot, rig)?.paths ?? []) paths.add(path);
   return paths;
 }
 
-/** Tells of the channels to which tracks give something else in another version of a shot. */
-function givenChanges(old: Shot, shot: Shot, add: (path: string) => void): void {
+/** Tells of the channels to which tracks give something else in another version of a shot. Of rigs that are read there and then only what they give no more. */
+function givenChanges(old: Shot, shot: Shot, live: ReadonlyMap<string, LiveTracks>, add: (path: string) => void): void {
   if (old.tracks.size + shot.tracks.size === 0) return;
   for (const rig of new Set([...riggedByTracks(old), ...riggedByTracks(shot)])) {
     const [a, b] = [givenBy(old, rig), givenBy(shot, rig)];
     if (a === b) continue;
-    for (const [path, curve] of a?.curves ?? []) if (b?.curves.get(path) !== curve) add(path);
-    for (const path of b?.curves.keys() ?? []) if (!a?.curves.has(path)) add(path);
+    for (const path of a?.paths ?? []) if (!b?.paths.has(path)) add(path);
+    if (!live.has(rig)) for (const path of b?.paths ?? []) add(path);
   }
 }
 

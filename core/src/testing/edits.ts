@@ -17,15 +17,15 @@ export const everyEdit: readonly Throw[] = [...plainEdits, ...moreEdits, ...rigE
   }
 });
 
-/** Lists of edits that can also be taken back, up to so many. */
-export const upToChanges = (most: number): fc.Arbitrary<Change[]> =>
+/** Lists of edits that can also be taken back, up to so many. @param size how long they are on the whole */
+export const upToChanges = (most: number, size: fc.Size = 'small'): fc.Arbitrary<Change[]> =>
   fc.array(
     fc.tuple(fc.nat(everyEdit.length - 1), dice).map(
       ([which, d]) =>
         (s: Shot) =>
           everyEdit[which](s, d),
     ),
-    { minLength: 1, maxLength: most, size: 'max' },
+    { minLength: 1, maxLength: most, size },
   );
 export const randomChanges = upToChanges(12);
 

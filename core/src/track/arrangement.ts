@@ -5,7 +5,7 @@ import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import type { ClipTrack } from '../document/track.ts';
 import { clipAtWorkOf } from './at-work.ts';
-import { compiled, type Given } from './compiled.ts';
+import { Arrangement, type Given } from './compiled.ts';
 import { type Played, playedOf } from './played.ts';
 
 export type { Given } from './compiled.ts';
@@ -69,13 +69,13 @@ export function givenCurve(shot: Shot, path: string): Curve | undefined {
   if (shot.tracks.size === 0) return undefined;
   const member = shot.members.get(splitPath(path).member);
   if (member?.kind !== 'control' || member.parent === null) return undefined;
-  return givenBy(shot, member.parent)?.curves.get(path);
+  return givenBy(shot, member.parent)?.curve(path);
 }
 
 /** The channels of a shot that may have another value at another frame: by keys, by a formula, or by what tracks give. */
 export function changingPaths(shot: Shot): Set<string> {
   const paths = new Set([...shot.curves.keys(), ...shot.formulas.keys()]);
-  for (const rig of riggedByTracks(shot)) for (const path of givenBy(shot, rig)?.curves.keys() ?? []) paths.add(path);
+  for (const rig of riggedByTracks(shot)) for (const path of givenBy(shot, rig)?.paths ?? []) paths.add(path);
   return paths;
 }
 
@@ -93,7 +93,7 @@ function makeGiven(shot: Shot, rig: string): Given | null {
   const before = bySituation.get(tracks[0]);
   if (before && before.of.length === of.length && before.of.every((one, i) => one === of[i])) return before.given;
   const layers = layersOf(shot, rig);
-  const given = layers.length > 0 ? compiled(shot, rig, layers) : null;
+  const given = layers.length > 0 ? new Arrangement(shot, rig, layers) : null;
   bySituation.set(tracks[0], { of, given });
   return given;
 }

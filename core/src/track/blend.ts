@@ -1,3 +1,4 @@
+import type { NumberCurve } from '../curve/key.ts';
 import { CurveReader } from '../curve/sample.ts';
 import type { ControlMember } from '../document/casting.ts';
 import { channelPath, constantValue, findChannel } from '../document/channels.ts';
@@ -19,6 +20,17 @@ interface Part {
   readonly still: number | undefined;
 }
 
+/** Readers of curves, one for each for as long as there is the curve. */
+const readers = new WeakMap<NumberCurve, CurveReader>();
+
+function readerOf(curve: NumberCurve): CurveReader {
+  const known = readers.get(curve);
+  if (known) return known;
+  const made = new CurveReader(curve);
+  readers.set(curve, made);
+  return made;
+}
+
 const AXES = ['turn.x', 'turn.y', 'turn.z'] as const;
 const a = new Float64Array(4);
 const b = new Float64Array(4);
@@ -29,7 +41,7 @@ export class Blend {
   /** The spans that move it, the lowest first. */
   readonly layers: readonly Played[];
   readonly #shot: Shot;
-  readonly #parts = new Map<string, ReadonlyMap<Played, Part>>();
+  readonly #parts = new Map<string, Map<Played, Part>>();
   /** Turns that were worked out, by frame: all three angles are needed one after another. */
   readonly #turns = new Map<number, Angles>();
 
@@ -68,28 +80,23 @@ export class Blend {
   }
 
   #part(layer: Played, channel: string): Part {
-    const parts = this.#parts.get(channel) ?? this.#allParts(channel);
-    const found = parts.get(layer);
-    if (!found) throw new Error('The span does not move this control.');
-    return found;
+    const parts = this.#parts.get(channel) ?? new Map<Played, Part>();
+    this.#parts.set(channel, parts);
+    const known = parts.get(layer);
+    if (known) return known;
+    const made = this.#makePart(layer, channel);
+    parts.set(layer, made);
+    return made;
   }
 
-  #allParts(channel: string): ReadonlyMap<Played, Part> {
+  #makePart(layer: Played, channel: string): Part {
     const rest = this.rest(channel);
-    const readers = new Map<unknown, CurveReader>();
-    const parts = new Map(
-      this.layers.map((layer): [Played, Part] => {
-        const curve = layer.clip.kept?.curves[channelPath(this.member.id, channel)];
-        if (curve?.type !== 'number') return [layer, { reader: null, rest, base: rest, still: undefined }];
-        const reader = readers.get(curve) ?? new CurveReader(curve);
-        readers.set(curve, reader);
-        const [{ value }] = curve.keys;
-        const still = curve.keys.length === 1 ? value : undefined;
-        return [layer, { reader, rest, base: this.#base(layer, channel, reader), still }];
-      }),
-    );
-    this.#parts.set(channel, parts);
-    return parts;
+    const curve = layer.clip.kept?.curves[channelPath(this.member.id, channel)];
+    if (curve?.type !== 'number') return { reader: null, rest, base: rest, still: undefined };
+    const reader = readerOf(curve);
+    const still = curve.keys.length === 1 ? curve.keys[0].value : undefined;
+    const base = layer.span.how === 'onTop' ? this.#base(layer, channel, reader) : rest;
+    return { reader, rest, base, still };
   }
 
   /** What a span on top has its difference to: its own clip at a frame, or another clip, which rests where it has no keys. */
@@ -97,7 +104,7 @@ export class Blend {
     const other = span.base.clip === null ? undefined : this.#shot.clips.get(span.base.clip);
     if (!other) return own.at(clip.first + span.base.frame);
     const curve = other.kept?.curves[channelPath(this.member.id, channel)];
-    return curve?.type === 'number' ? new CurveReader(curve).at(other.first + span.base.frame) : this.rest(channel);
+    return curve?.type === 'number' ? readerOf(curve).at(other.first + span.base.frame) : this.rest(channel);
   }
 
   /**
@@ -141,7 +148,6 @@ export class Blend {
   value(channel: string, frame: number, foot: Planted | null): number {
     if (!foot && this.member.rotation === 'angles' && channel.startsWith('turn.'))
       return this.#turn(frame)['xyz'.indexOf(channel[5])];
-    const parts = this.#parts.get(channel) ?? this.#allParts(channel);
     let value = foot ? foot.value(channel, frame) : this.rest(channel);
     /** What lies below the track: what a span has that says nothing of the channel. */
     let below = value;
@@ -149,7 +155,7 @@ export class Blend {
     for (const layer of this.layers) {
       if (!layer.plays(frame) || (foot && layer.carries)) continue;
       if (layer.track !== track) [track, below] = [layer.track, value];
-      const { reader, base } = parts.get(layer)!;
+      const { reader, base } = this.#part(layer, channel);
       const weight = this.#weight(layer, frame);
       if (layer.span.how === 'onTop') value += reader ? (reader.at(layer.clipFrame(frame)) - base) * weight : 0;
       else value += ((reader ? reader.at(layer.clipFrame(frame)) : below) - value) * weight;
@@ -161,7 +167,6 @@ export class Blend {
   #turn(frame: number): Angles {
     const there = this.#turns.get(frame);
     if (there) return there;
-    const parts = AXES.map((c) => this.#parts.get(c) ?? this.#allParts(c));
     let angles = AXES.map((c) => this.rest(c)) as Angles;
     let below = angles;
     let track: string | null = null;
@@ -170,10 +175,10 @@ export class Blend {
       if (layer.track !== track) [track, below] = [layer.track, angles];
       const weight = this.#weight(layer, frame);
       const at = layer.clipFrame(frame);
-      const own = parts.map((p, i) => p.get(layer)!.reader?.at(at) ?? below[i]) as Angles;
+      const own = AXES.map((c, i) => this.#part(layer, c).reader?.at(at) ?? below[i]) as Angles;
       if (layer.span.how === 'onTop')
         angles = angles.map((v, i) => {
-          const { reader, base } = parts[i].get(layer)!;
+          const { reader, base } = this.#part(layer, AXES[i]);
           return reader ? v + (own[i] - base) * weight : v;
         }) as Angles;
       else if (weight >= 1) angles = own;

@@ -1,7 +1,8 @@
 import type { Curve, Key, NumberCurve } from '../curve/key.ts';
 import { CurveReader } from '../curve/sample.ts';
 import { type ControlMember, controlsOf } from '../document/casting.ts';
-import { channelPath, findChannel, splitPath } from '../document/channels.ts';
+import { channelPath, channelsOf, splitPath } from '../document/channels.ts';
+import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { Blend } from './blend.ts';
 import { joinedPieces, pieceOf, throughCubics, throughSlopes } from './pieces.ts';
@@ -10,9 +11,17 @@ import type { Played } from './played.ts';
 
 /** What the tracks of a rig give: curves of its controls, and how far it gets. */
 export interface Given {
+  /** The channels that get a curve. */
+  readonly paths: ReadonlySet<string>;
   readonly curves: ReadonlyMap<string, Curve>;
+  /** The curve of one channel, without working out the others. */
+  curve(path: string): Curve | undefined;
+  /** Whether anything of it takes the rig along. */
+  readonly travels: boolean;
   /** How far it has got at each frame, metres along its own +Z; null where nothing of it travels. */
   readonly travel: NumberCurve | null;
+  /** What a channel comes to at a frame, read there and then: the same as its curve says, to what that may be off. */
+  at(path: string, frame: number): number;
 }
 
 /** A stretch between two frames on which nothing of the arrangement begins or ends. */
@@ -21,41 +30,133 @@ interface Interval {
   readonly to: number;
 }
 
-/** Works an arrangement out. @param layers its spans as they play, the lowest first */
-export function compiled(shot: Shot, rig: string, layers: readonly Played[]): Given {
-  const intervals = intervalsOf(layers);
-  const travel = travelled(layers, intervals);
-  const blends = new Map(controlsOf(shot, rig).map((c) => [c.id, new Blend(shot, c, layers)]));
-  const feet = heldFeet(layers, intervals, blends, travel);
-  const paths = new Set(layers.flatMap(({ clip }) => Object.keys(clip.kept?.curves ?? {})));
-  const curves = new Map<string, Curve>();
-  for (const path of paths) {
-    const { member, channel } = splitPath(path);
-    const blend = blends.get(member);
-    if (!blend || !findChannel(blend.member, channel, shot.rigs)) continue;
-    const keys = keysOf(blend, channel, intervals, feet.get(member) ?? null);
-    if (keys.length > 0) curves.set(path, { type: 'number', keys, before: 'hold', after: 'hold' });
-  }
-  return { curves, travel };
+/** Feet near a frame, as they were last asked for. */
+interface Near {
+  readonly frame: number;
+  readonly feet: ReadonlyMap<string, Planted>;
 }
 
-function heldFeet(
-  layers: readonly Played[],
-  intervals: readonly Interval[],
-  blends: ReadonlyMap<string, Blend>,
-  travel: NumberCurve | null,
-): ReadonlyMap<string, Planted> {
-  const reader = travel ? new CurveReader(travel) : null;
-  const blended = intervals.filter((interval) => isBlended(layers, interval));
-  const feet = plantedFeet({
-    layers,
-    controls: [...blends.values()].map((blend): ControlMember => blend.member),
-    blended,
-    read: (layer, control, channel, at) => blends.get(control.id)!.read(layer, channel, at),
-    far: reader && travel ? goingOn(reader, travel) : () => 0,
-  });
-  return new Map(feet.map((foot) => [foot.control, foot]));
+/**
+ * An arrangement worked out: each thing when it is first asked for. Where only a frame of it is wanted, as while a span is drawn to and fro, no curve is made.
+ */
+export class Arrangement implements Given {
+  readonly paths: ReadonlySet<string>;
+  readonly travels: boolean;
+  readonly #layers: readonly Played[];
+  readonly #intervals: readonly Interval[];
+  readonly #blends: ReadonlyMap<string, Blend>;
+  /** Of each path whose control and which channel it is. */
+  readonly #targets = new Map<string, { readonly blend: Blend; readonly channel: string }>();
+  readonly #made = new Map<string, Curve>();
+  #travel: NumberCurve | null | undefined;
+  #asked: Parameters<typeof plantedFeet>[0] | null = null;
+  #feet: ReadonlyMap<string, Planted> | null = null;
+  #near: Near = { frame: Number.NaN, feet: new Map() };
+
+  /** @param layers the spans as they play, the lowest first */
+  constructor(shot: Shot, rig: string, layers: readonly Played[]) {
+    this.#layers = layers;
+    this.#intervals = intervalsOf(layers);
+    this.#blends = new Map(controlsOf(shot, rig).map((c) => [c.id, new Blend(shot, c, layers)]));
+    for (const kept of new Set(layers.map((l) => l.clip.kept)))
+      for (const { path, member, channel } of kept ? pathsIn(kept) : []) {
+        const blend = this.#targets.has(path) ? undefined : this.#blends.get(member);
+        if (blend && channelsIn(shot.rigs, blend.member).has(channel)) this.#targets.set(path, { blend, channel });
+      }
+    this.paths = new Set(this.#targets.keys());
+    this.travels = layers.some((l) => l.carries && l.clip.travelling && l.clip.travel !== 0);
+  }
+
+  get travel(): NumberCurve | null {
+    if (this.#travel === undefined) this.#travel = this.travels ? travelled(this.#layers, this.#intervals) : null;
+    return this.#travel;
+  }
+
+  get curves(): ReadonlyMap<string, Curve> {
+    for (const path of this.paths) this.curve(path);
+    return this.#made;
+  }
+
+  curve(path: string): Curve | undefined {
+    const target = this.#targets.get(path);
+    const known = this.#made.get(path);
+    if (known || !target) return known;
+    const { blend, channel } = target;
+    const keys = keysOf(blend, channel, this.#intervals, this.#allFeet.get(blend.member.id) ?? null);
+    const made: Curve = { type: 'number', keys, before: 'hold', after: 'hold' };
+    this.#made.set(path, made);
+    return made;
+  }
+
+  at(path: string, frame: number): number {
+    const { blend, channel } = this.#targets.get(path)!;
+    const first = this.#intervals[0].from;
+    const last = this.#intervals[this.#intervals.length - 1].to - 1e-9;
+    const within = Math.min(last, Math.max(first, frame));
+    const foot = this.#feetNear(within).get(blend.member.id);
+    return blend.value(channel, within, foot?.covers(within) ? foot : null);
+  }
+
+  get #allFeet(): ReadonlyMap<string, Planted> {
+    this.#feet ??= byControl(plantedFeet(this.#ask));
+    return this.#feet;
+  }
+
+  #feetNear(frame: number): ReadonlyMap<string, Planted> {
+    if (this.#feet) return this.#feet;
+    if (this.#near.frame !== frame) this.#near = { frame, feet: byControl(plantedFeet(this.#ask, frame)) };
+    return this.#near.feet;
+  }
+
+  /** What is asked of it to hold its feet. */
+  get #ask(): Parameters<typeof plantedFeet>[0] {
+    if (this.#asked) return this.#asked;
+    const { travel } = this;
+    const reader = travel ? new CurveReader(travel) : null;
+    const blends = this.#blends;
+    this.#asked = {
+      layers: this.#layers,
+      controls: [...blends.values()].map((blend): ControlMember => blend.member),
+      blended: this.#intervals.filter((interval) => isBlended(this.#layers, interval)),
+      read: (layer, control, channel, at) => blends.get(control.id)!.read(layer, channel, at),
+      far: reader && travel ? goingOn(reader, travel) : () => 0,
+    };
+    return this.#asked;
+  }
 }
+
+interface Path {
+  readonly path: string;
+  readonly member: string;
+  readonly channel: string;
+}
+
+/** The paths of what a clip keeps, taken apart once. */
+const taken = new WeakMap<NonNullable<Clip['kept']>, readonly Path[]>();
+
+function pathsIn(kept: NonNullable<Clip['kept']>): readonly Path[] {
+  const known = taken.get(kept);
+  if (known) return known;
+  const made = Object.keys(kept.curves).map((path) => ({ path, ...splitPath(path) }));
+  taken.set(kept, made);
+  return made;
+}
+
+/** The channels of a control, by their ids, looked for once. */
+const channelIds = new WeakMap<Shot['rigs'], WeakMap<ControlMember, ReadonlySet<string>>>();
+
+function channelsIn(rigs: Shot['rigs'], member: ControlMember): ReadonlySet<string> {
+  const own = channelIds.get(rigs) ?? new WeakMap<ControlMember, ReadonlySet<string>>();
+  channelIds.set(rigs, own);
+  const known = own.get(member);
+  if (known) return known;
+  const made = new Set(channelsOf(member, rigs).map((c) => c.id));
+  own.set(member, made);
+  return made;
+}
+
+const byControl = (feet: readonly Planted[]): ReadonlyMap<string, Planted> =>
+  new Map(feet.map((foot) => [foot.control, foot]));
 
 /** How far the body gets, before and after its keys at the pace it has there: feet are on their way to where it would get. */
 function goingOn(reader: CurveReader, { keys }: NumberCurve): (frame: number) => number {
@@ -109,9 +210,8 @@ function exact(blend: Blend, channel: string, from: number, to: number, only: Pl
 }
 
 /** How far the body has got at each frame: its speed is blended as its poses are, and added up. */
-function travelled(layers: readonly Played[], intervals: readonly Interval[]): NumberCurve | null {
+function travelled(layers: readonly Played[], intervals: readonly Interval[]): NumberCurve {
   const carrying = layers.filter((l) => l.carries);
-  if (carrying.every((l) => !l.clip.travelling || l.clip.travel === 0)) return null;
   const speed = (frame: number) => {
     let own = 0;
     for (const l of carrying)

@@ -43,10 +43,13 @@ interface Stood extends Run {
 /** How much further than its clips a foot may be from the body, metres. */
 const SLACK = 1e-3;
 
+/** How often a stretch is halved: one of a frame is a millionth of it then. */
+const HALVED = 20;
+
 /** The last place between two up to which something holds that holds at the first and then no more. */
 function lastWhere(from: number, to: number, holds: (at: number) => boolean): number {
   let [low, high] = [from, to];
-  for (let i = 0; i < 24; i++) {
+  for (let i = 0; i < HALVED; i++) {
     const middle = (low + high) / 2;
     if (holds(middle)) low = middle;
     else high = middle;
@@ -270,26 +273,45 @@ function swingIn(layer: Played, low: number, high: number, from: number, to: num
   };
 }
 
-/** The feet that are to be held, and where. */
-export function plantedFeet(asked: Asked): Planted[] {
-  const { layers, blended, controls } = asked;
-  if (blended.length === 0) return [];
+/** How many rounds to either side of a frame are looked at where only that frame is wanted: a foot goes from one place to the next in less than one. */
+const NEAR_ROUNDS = 1.25;
+
+/**
+ * The feet that are to be held, and where.
+ * @param near a frame, where nothing but what is near it is wanted
+ */
+export function plantedFeet(all: Asked, near?: number): Planted[] {
+  const { layers, controls } = all;
+  const round = Math.max(0, ...layers.map(({ clip, span }) => clip.length / span.speed));
+  const isNear = (by: number) => (span: Span) => near === undefined || (span.from - by < near && span.to + by > near);
+  // A stretch near one that is near may hang together with it.
+  const blended = all.blended.filter(isNear(NEAR_ROUNDS * round));
+  if (!blended.some(isNear(round))) return [];
+  const asked = { ...all, blended };
   const names = new Set(layers.flatMap((l) => Object.keys(l.clip.stances)));
-  const whole = beyond(layers);
+  const whole = beyond(layers, round, near === undefined ? null : blended);
+  const rules = rulesOn(layers, whole);
   const feet = [...names].flatMap((name): Foot[] => {
     const member = controls.find((c) => c.shape.control === name);
-    const runs = apart(runsOf(layers, name, whole));
+    const runs = apart(runsOf(layers, name, whole, rules));
     return member && runs.length > 0 ? [{ member, runs }] : [];
   });
   steppedTo(feet, asked);
   return feet.map(({ member, runs }) => new Planted(member, runs, regionsOf(runs, blended), asked));
 }
 
-/** All frames of an arrangement, and a round more on both sides: a foot that is in the air at an end of it is on its way from somewhere, and to somewhere. */
-function beyond(layers: readonly Played[]): Span {
-  const more = Math.max(...layers.map(({ clip, span }) => clip.length / span.speed));
-  const [from, to] = [Math.min(...layers.map((l) => l.span.from)), Math.max(...layers.map((l) => l.end))];
-  return { from: Math.floor(from - more), to: Math.ceil(to + more) };
+/**
+ * All frames of an arrangement, and a round more on both sides: a foot that is in the air at an end of it is on its way from somewhere, and to somewhere.
+ * @param only the stretches round which alone it is looked
+ */
+function beyond(layers: readonly Played[], round: number, only: readonly Span[] | null): Span {
+  const spans = only ?? layers.map((l) => ({ from: l.span.from, to: l.end }));
+  const more = only ? NEAR_ROUNDS * round : round;
+  // On the same places whatever is wanted: what is found must be the same.
+  const first = Math.min(...layers.map((l) => l.span.from)) - Math.ceil(round);
+  const last = Math.max(...layers.map((l) => l.end)) + Math.ceil(round);
+  const [from, to] = [Math.min(...spans.map((s) => s.from)), Math.max(...spans.map((s) => s.to))];
+  return { from: Math.max(first, Math.floor(from - more)), to: Math.min(last, Math.ceil(to + more)) };
 }
 
 /** A foot, and when it is down. */
@@ -355,17 +377,31 @@ function regionsOf(runs: readonly Run[], blended: readonly Span[]): Span[] {
   return out;
 }
 
+/** Who has the say, and where its clip is, on places a step apart: the same for all feet. */
+type Rules = readonly ({ readonly layer: Played; readonly at: number } | null)[];
+
+function rulesOn(layers: readonly Played[], { from, to }: Span): Rules {
+  return Array.from({ length: Math.ceil((to - from) / STEP) }, (_, i) => {
+    const layer = ruling(layers, from + i * STEP);
+    return layer && { layer, at: layer.clipFrame(from + i * STEP) - layer.clip.first };
+  });
+}
+
 /** When a foot is down, by the span that has the say at each moment. */
-function runsOf(layers: readonly Played[], foot: string, { from, to }: Span): Run[] {
+function runsOf(layers: readonly Played[], foot: string, { from, to }: Span, rules: Rules): Run[] {
   const out: { from: number; to: number; parts: Down[] }[] = [];
+  const downIn = (frame: number, layer: Played, at: number): Down | null => {
+    const down = downAt(layer, foot, at);
+    return down && { layer, low: down.low, high: down.high, from: frame };
+  };
   const downNow = (frame: number): Down | null => {
     const layer = ruling(layers, frame);
-    const down = layer && downAt(layer, foot, layer.clipFrame(frame) - layer.clip.first);
-    return layer && down ? { layer, ...down, from: frame } : null;
+    return layer && downIn(frame, layer, layer.clipFrame(frame) - layer.clip.first);
   };
   let run: { from: number; to: number; parts: Down[] } | null = null;
-  for (let frame = from; frame < to; frame += STEP) {
-    const part = downNow(frame);
+  for (const [i, rule] of rules.entries()) {
+    const frame = from + i * STEP;
+    const part = rule && downIn(frame, rule.layer, rule.at);
     const before = frame - STEP;
     if (!part) {
       if (run) run.to = lastWhere(before, frame, (f) => downNow(f) !== null);

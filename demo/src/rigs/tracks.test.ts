@@ -284,6 +284,34 @@ describe('an arrangement laid down as keys', () => {
   });
 });
 
+test('what is read there and then is what the curves say', () => {
+  const names = fc.constantFrom('walk', 'trot', 'bound', 'still');
+  const some = { over: fc.integer({ min: 1, max: 24 }), into: fc.integer({ min: 0, max: 30 }) };
+  fc.assert(
+    fc.property(
+      fc.record({
+        ...some,
+        first: names,
+        second: names,
+        third: names,
+        at: fc.double({ min: -5, max: 130, noNaN: true }),
+      }),
+      ({ over, into, first, second, third, at }) => {
+        const spans = [
+          span(goat, first, { id: 'a', length: 40 + over, into }),
+          span(goat, second, { id: 'b', from: 41, length: 30 + over }),
+          span(goat, third, { id: 'c', from: 71, length: 45 }),
+        ];
+        const own = track(spans);
+        const [read, made] = [givenBy(laid(goat, own), 'goat')!, givenBy(laid(goat, { ...own }), 'goat')!];
+        for (const path of made.paths)
+          expect(Math.abs(read.at(path, at) - valueAt(made.curve(path) as NumberCurve, at)), path).toBeLessThan(5e-4);
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
 test('no leg is drawn out straight from walk to trot, from trot to bound and from trot to walk', () => {
   for (const [a, b] of [
     ['walk', 'trot'],
