@@ -187,6 +187,33 @@ test('a span bends its time and keys its strength, by numbers and by hand; a cro
   }
 });
 
+test('a span goes to another track, by keys, by hand and by choice', async ({ page }) => {
+  const id = await openCopy(page, '03 Goat on the wall');
+  await page.keyboard.press('Shift+W');
+  await mix(page).getByRole('button', { name: 'new track' }).click();
+  const counts = async () => (await tracks(page, id)).map((t) => t.spans.length).sort((a, b) => b - a);
+  await expect.poll(counts).toEqual([5, 0]);
+  await walkTo(page, /^Bound, frames/);
+  await page.keyboard.press('ArrowUp');
+  await expect.poll(counts).toEqual([4, 1]);
+  // The focus went along; there is no track further up.
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => (await spans(page, id)).some((s) => s.from === 75)).toBe(true);
+  const box = (await span(page, /^Walk, frames 1 to/).boundingBox())!;
+  const [x, y] = [box.x + box.width / 3, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 6, y - 30, { steps: 3 });
+  await page.mouse.move(x + 6, y - 56, { steps: 3 });
+  await page.mouse.up();
+  await expect.poll(counts).toEqual([3, 2]);
+  await beside(page).getByLabel('track', { exact: true }).selectOption({ label: 'Along the wall' });
+  await expect.poll(counts).toEqual([4, 1]);
+  await page.keyboard.press('Control+z');
+  await expect.poll(counts).toEqual([3, 2]);
+});
+
 test('a pose of the book is laid on a track, held', async ({ page }) => {
   const id = await openCopy(page, '00 Practice floor');
   await page.getByRole('treeitem', { name: 'Porter', exact: true }).click();

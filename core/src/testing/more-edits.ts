@@ -323,6 +323,17 @@ const tracks: readonly Throw[] = [
       track: { id, rig: clip.rig, name: 'Track', rank, muted: d.other % 5 === 0, alone: d.flag, locked: false, spans },
     });
   },
+  (s, d) => {
+    const from = s.tracks.values().find((t) => t.spans.length > 0);
+    const to = s.tracks.values().find((t) => t.id !== from?.id && t.rig === from?.rig);
+    if (!from || !to) return null;
+    return edit.perform(s, edit.moveSpan, {
+      span: from.spans[0].id,
+      from: from.id,
+      to: to.id,
+      at: Math.round(d.frame),
+    });
+  },
   (s, d) => edit.perform(s, edit.removeTracks, { ids: s.tracks.keys().slice(0, 1 + (d.what % 2)) }),
 ];
 

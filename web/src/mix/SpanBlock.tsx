@@ -13,7 +13,7 @@ import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from
 import { run } from '../commands/now.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { usePlayhead } from '../view/playhead.ts';
-import { copySpan, openClip, pickSpan, removeSpan, splitSpan, useMix } from './mix.ts';
+import { copySpan, openClip, pickSpan, putOnTrack, removeSpan, splitSpan, trackBeside, useMix } from './mix.ts';
 import { SpanPoints } from './SpanPoints.tsx';
 import type { Across } from './TrackRow.tsx';
 
@@ -81,6 +81,14 @@ export function SpanBlock(props: {
     drag.current = { hold, x: event.clientX, track, marks: marksFor(shot, track, span), moved: false };
   };
 
+  /** Goes to the track above or below, and the focus with it. */
+  const moveOver = (by: 1 | -1) => {
+    const to = trackBeside(shot, track, by);
+    if (!to) return;
+    putOnTrack(track, span, to);
+    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-span="${span.id}"]`)?.focus());
+  };
+
   const onKeyDown = (event: KeyboardEvent) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     const put = (next: ClipTrack, hold: Hold) => run(putTrack, { track: next, does: words[hold] });
@@ -90,6 +98,7 @@ export function SpanBlock(props: {
     else if (by && event.shiftKey) put(spanTrimmed(track, span.id, 'end', span.from + span.length + by), 'end');
     else if (by && event.ctrlKey) put(spanTrimmed(track, span.id, 'start', span.from + by), 'start');
     else if (by) put(spanMoved(track, span.id, span.from + by), 'move');
+    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') moveOver(event.key === 'ArrowUp' ? -1 : 1);
     else if (event.key === 'Delete') removeSpan(track, span);
     else if (event.key === 's') splitSpan(track, span);
     else if (event.key === 'c') copySpan(track, span);
@@ -104,8 +113,18 @@ export function SpanBlock(props: {
       drag.current.moved ||= Math.abs(event.clientX - drag.current.x) > 3;
       if (drag.current.moved) preview.show(putTrack, { track: changed(event), does: words[drag.current.hold] });
     },
-    onPointerUp() {
-      if (drag.current?.moved) preview.keep();
+    onPointerUp(event: PointerEvent) {
+      const { current } = drag;
+      const over = document
+        .elementsFromPoint(event.clientX, event.clientY)
+        .flatMap((e) => (e instanceof HTMLElement && e.dataset.track ? [e.dataset.track] : []))[0];
+      const to = over === undefined ? undefined : shot.tracks.get(over);
+      if (current?.moved && current.hold === 'move' && to && to.id !== track.id) {
+        // Let go of over another track it goes there.
+        const at = changed(event).spans.find((s) => s.id === span.id)!.from;
+        preview.drop();
+        putOnTrack(current.track, span, to, at);
+      } else if (current?.moved) preview.keep();
       drag.current = null;
       setHeld(false);
     },
@@ -119,10 +138,11 @@ export function SpanBlock(props: {
   const block = (
     <button
       type="button"
-      aria-label={`${about}. Arrows move it, with Shift its end, with Ctrl its beginning, with Alt its clip inside it; S splits it at the frame of now, C copies it, Enter takes its clip up, Delete takes it away.`}
+      aria-label={`${about}. Arrows move it, with Shift its end, with Ctrl its beginning, with Alt its clip inside it, up and down to another track; S splits it at the frame of now, C copies it, Enter takes its clip up, Delete takes it away.`}
       title={about}
       aria-pressed={picked}
-      data-takes="ArrowLeft ArrowRight Alt+ArrowLeft Alt+ArrowRight Delete Enter s c"
+      data-span={span.id}
+      data-takes="ArrowUp ArrowDown ArrowLeft ArrowRight Alt+ArrowLeft Alt+ArrowRight Delete Enter s c"
       className={`absolute inset-y-1 touch-none overflow-hidden rounded-md border text-left outline-none focus-visible:ring-2 focus-visible:ring-blue ${
         picked ? 'border-blue bg-blue-wash' : 'border-graphite/50 bg-well'
       } ${track.locked ? '' : 'cursor-grab'}`}

@@ -7,7 +7,19 @@ import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { LoopFields, PartFields } from './manner-fields.tsx';
-import { bendTime, changeSpan, copySpan, keyStrength, openClip, removeSpan, spanOf, splitSpan, useMix } from './mix.ts';
+import {
+  bendTime,
+  changeSpan,
+  copySpan,
+  keyStrength,
+  openClip,
+  putOnTrack,
+  removeSpan,
+  spanOf,
+  splitSpan,
+  tracksShown,
+  useMix,
+} from './mix.ts';
 import { SuggestCrossing } from './SuggestCrossing.tsx';
 
 /** The span picked in the mix, in numbers, and what can be done with it. */
@@ -73,8 +85,17 @@ const frames = { step: 1, digits: 0, whole: true } as const;
 
 function When({ shot, track, span, clip, set }: SetProps) {
   const isBent = span.time !== null;
+  const tracks = tracksShown(shot, track.rig);
   return (
     <Part title="when">
+      {tracks.length > 1 ? (
+        <Choice
+          label="track"
+          value={track.id}
+          options={tracks.map((t) => [t.id, t.name] as const)}
+          onChange={(id) => putOnTrack(track, span, shot.tracks.at(id))}
+        />
+      ) : null}
       <Row label="from">
         <Field label="from" value={span.from} {...FRAMES_RANGE} {...frames} onChange={(from) => set({ from })} />
         <span className="text-sm whitespace-nowrap text-graphite">to {span.from + span.length - 1}</span>

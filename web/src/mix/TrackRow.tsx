@@ -14,7 +14,7 @@ export function TrackRow({ shot, track, x }: { shot: Shot; track: ClipTrack; x: 
   const crossings = crossingsOf(track);
   const clipName = (span: string) => shot.clips.get(track.spans.find((s) => s.id === span)?.clip ?? '')?.name ?? '';
   return (
-    <section aria-label={track.name} className="flex h-14 border-b border-rule">
+    <section aria-label={track.name} data-track={track.id} className="flex h-14 border-b border-rule">
       <div className="flex w-64 shrink-0 items-center gap-0.5 border-r border-rule px-3">
         <span className="min-w-0 grow truncate" title={track.name}>
           {track.name}

@@ -3,6 +3,7 @@ import {
   type ClipSpan,
   type ClipTrack,
   layPose,
+  moveSpan,
   newId,
   newSpan,
   newTrack,
@@ -128,6 +129,17 @@ export function copySpan(track: ClipTrack, span: ClipSpan): void {
   const copy = { ...span, id: newId(), from: Math.max(...track.spans.map((s) => s.from + s.length)) };
   run(putTrack, { track: { ...track, spans: [...track.spans, copy] }, does: 'copy a span' });
   pickSpan(copy.id);
+}
+
+/** Puts a span onto another track of its rig, from a frame on. */
+export function putOnTrack(from: ClipTrack, span: ClipSpan, to: ClipTrack, at = span.from): void {
+  run(moveSpan, { span: span.id, from: from.id, to: to.id, at });
+}
+
+/** The track above or below one, as they are shown. */
+export function trackBeside(shot: Shot, track: ClipTrack, by: 1 | -1): ClipTrack | undefined {
+  const shown = tracksShown(shot, track.rig);
+  return shown[shown.findIndex((t) => t.id === track.id) + by];
 }
 
 /** Takes the clip of a span up, to edit it. */

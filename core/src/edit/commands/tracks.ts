@@ -43,6 +43,22 @@ export const removeTracks = defineCommand<{ ids: readonly string[] }>({
   apply: (shot, { ids }) => ({ ...shot, tracks: shot.tracks.withoutAll(ids) }),
 });
 
+/** Puts a span of one track onto another one of the same rig, from a frame on. */
+export const moveSpan = defineCommand<{ span: string; from: string; to: string; at: number }>({
+  name: 'track.moveSpan',
+  label: ({ to }, shot) => `move a span to ${shot.tracks.get(to)?.name ?? 'another track'}`,
+  apply(shot, { span: id, from, to, at }) {
+    const [first, second] = [shot.tracks.get(from), shot.tracks.get(to)];
+    const span = first?.spans.find((s) => s.id === id);
+    if (!first || !second || !span || from === to) return shot;
+    if (first.rig !== second.rig) throw new Refused('A span stays with its rig.');
+    if (first.locked || second.locked) throw new Refused('A locked track is left as it is.');
+    const left = { ...first, spans: first.spans.filter((s) => s.id !== id) };
+    const onto = { ...second, spans: [...second.spans, { ...span, from: at }] };
+    return putTrack.apply({ ...shot, tracks: shot.tracks.with(from, left) }, { track: onto });
+  },
+});
+
 /** How much an arrangement may move where it is laid down: metres, and radians for turns. */
 export interface Within {
   readonly metres: number;
