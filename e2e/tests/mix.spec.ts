@@ -30,7 +30,8 @@ async function walkTo(page: Page, words: RegExp): Promise<void> {
 async function bareGoat(page: Page): Promise<string> {
   const id = await openCopy(page, '03 Goat on the wall');
   await page.keyboard.press('Shift+W');
-  await mix(page).getByRole('button', { name: 'Take Along the wall away' }).click();
+  await mix(page).getByRole('button', { name: 'More about Along the wall' }).click();
+  await page.getByRole('menuitem', { name: 'take it away; its clips stay' }).click();
   await page.getByRole('tab', { name: 'clips' }).click();
   await page.getByRole('list', { name: 'Clips' }).getByRole('button', { name: /^Walk/ }).click();
   await expect.poll(async () => Object.keys(((await saved(page, id)) as Mixed).tracks)).toEqual([]);
@@ -191,6 +192,20 @@ test('a span goes to another track, by keys, by hand and by choice', async ({ pa
   const id = await openCopy(page, '03 Goat on the wall');
   await page.keyboard.press('Shift+W');
   await mix(page).getByRole('button', { name: 'new track' }).click();
+  await mix(page).getByRole('button', { name: 'More about Track 2' }).click();
+  await page.getByRole('menuitem', { name: 'rename…' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Under it');
+  await page.keyboard.press('Enter');
+  const names = async () =>
+    await mix(page)
+      .locator('[data-track]')
+      .evaluateAll((rows) => rows.map((r) => r.ariaLabel));
+  await expect.poll(names).toEqual(['Under it', 'Along the wall']);
+  await mix(page).getByRole('button', { name: 'More about Under it' }).click();
+  await page.getByRole('menuitem', { name: 'under Along the wall' }).click();
+  await expect.poll(names).toEqual(['Along the wall', 'Under it']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(names).toEqual(['Under it', 'Along the wall']);
   const counts = async () => (await tracks(page, id)).map((t) => t.spans.length).sort((a, b) => b - a);
   await expect.poll(counts).toEqual([5, 0]);
   await walkTo(page, /^Bound, frames/);

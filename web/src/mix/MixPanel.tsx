@@ -12,6 +12,7 @@ import { usePlayhead } from '../view/playhead.ts';
 import { useSelection } from '../view/selection.ts';
 import { useTiming } from '../view/timing.ts';
 import { layClip, layOver, spanOf, tracksShown, useMix } from './mix.ts';
+import { OwnKeys } from './OwnKeys.tsx';
 import { TrackRow } from './TrackRow.tsx';
 
 /** Clips of a rig on tracks: one after another, over one another, each from when to when and how it comes and goes. */
@@ -174,6 +175,7 @@ function Tracks({ shot, rig }: { shot: Shot; rig: string }) {
           ))}
         </div>
       </div>
+      <OwnKeys shot={shot} rig={rig} x={x} />
       {tracksShown(shot, rig).map((track) => (
         <TrackRow key={track.id} shot={shot} track={track} x={x} />
       ))}

@@ -1,9 +1,13 @@
 import { type ClipTrack, crossingsOf, putTrack, removeTracks, type Shot } from '@varrup/core';
 import type { ScaleLinear } from 'd3';
-import { Headphones, Lock, LockOpen, Trash2, Volume2, VolumeX } from 'lucide-react';
+import { Headphones, Lock, LockOpen, MoreHorizontal, Volume2, VolumeX } from 'lucide-react';
+import { useState } from 'react';
 import { run } from '../commands/now.ts';
 import { Button } from '../ui/Button.tsx';
+import { NameDialog } from '../ui/Dialog.tsx';
 import { Hint } from '../ui/Hint.tsx';
+import { Menu, MenuItem, MenuLine } from '../ui/Menu.tsx';
+import { trackBeside } from './mix.ts';
 import { SpanBlock } from './SpanBlock.tsx';
 
 export type Across = ScaleLinear<number, number>;
@@ -11,6 +15,13 @@ export type Across = ScaleLinear<number, number>;
 /** One track: what it is called and whether it is heard, and its spans. */
 export function TrackRow({ shot, track, x }: { shot: Shot; track: ClipTrack; x: Across }) {
   const put = (change: Partial<ClipTrack>, does: string) => run(putTrack, { track: { ...track, ...change }, does });
+  const [naming, setNaming] = useState(false);
+  const [above, below] = [trackBeside(shot, track, -1), trackBeside(shot, track, 1)];
+  /** A rank just beyond a neighbour: half way to the one after it. */
+  const rankBeyond = (neighbour: ClipTrack, by: 1 | -1) => {
+    const next = trackBeside(shot, neighbour, by);
+    return next ? (neighbour.rank + next.rank) / 2 : neighbour.rank - by;
+  };
   const crossings = crossingsOf(track);
   const clipName = (span: string) => shot.clips.get(track.spans.find((s) => s.id === span)?.clip ?? '')?.name ?? '';
   return (
@@ -49,16 +60,39 @@ export function TrackRow({ shot, track, x }: { shot: Shot; track: ClipTrack; x: 
             {track.locked ? <Lock size={14} /> : <LockOpen size={14} />}
           </Button>
         </Hint>
-        <Hint text="Take the track away; the clips stay">
-          <Button
-            look="icon"
-            aria-label={`Take ${track.name} away`}
-            disabled={track.locked}
-            onClick={() => run(removeTracks, { ids: [track.id] })}
+        <Menu
+          align="end"
+          trigger={
+            <Button look="icon" aria-label={`More about ${track.name}`}>
+              <MoreHorizontal size={14} />
+            </Button>
+          }
+        >
+          <MenuItem onPick={() => setNaming(true)}>rename…</MenuItem>
+          <MenuItem
+            disabled={!above}
+            onPick={() => above && put({ rank: rankBeyond(above, -1) }, 'lay a track higher')}
           >
-            <Trash2 size={14} />
-          </Button>
-        </Hint>
+            over {above?.name ?? 'the one above'}
+          </MenuItem>
+          <MenuItem disabled={!below} onPick={() => below && put({ rank: rankBeyond(below, 1) }, 'lay a track lower')}>
+            under {below?.name ?? 'the one below'}
+          </MenuItem>
+          <MenuLine />
+          <MenuItem disabled={track.locked} onPick={() => run(removeTracks, { ids: [track.id] })}>
+            take it away; its clips stay
+          </MenuItem>
+        </Menu>
+        {naming ? (
+          <NameDialog
+            title="Rename the track"
+            label="Name"
+            initial={track.name}
+            action="rename"
+            onName={(name) => put({ name }, `call a track ${name}`)}
+            onClose={() => setNaming(false)}
+          />
+        ) : null}
       </div>
       <div className={`relative min-w-0 grow overflow-hidden ${track.muted ? 'opacity-45' : ''}`}>
         {track.spans.map((span) => (
