@@ -1,4 +1,4 @@
-import { splitPath } from '../document/channels.ts';
+import { ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Given } from '../track/arrangement.ts';
 import { type Layout, placeOf } from './layout.ts';
@@ -20,7 +20,8 @@ export class LiveTracks {
     this.#seen = seen;
     // What has keys of its own, or somebody's hand on it, is not the tracks'.
     this.paths = [...given.paths].filter(
-      (path) => !shot.curves.has(path) && !shot.over?.has(path) && layout.slotOf.has(splitPath(path).member),
+      (path) =>
+        !shot.curves.has(path) && !shot.over?.has(path) && !isTurn(path) && layout.slotOf.has(splitPath(path).member),
     );
     this.#targets = Int32Array.from(this.paths, (path) => placeOf(layout, path));
   }
@@ -44,3 +45,6 @@ export class LiveTracks {
     }
   }
 }
+
+/** Whether a channel is an orientation: those are made curves of at once. */
+export const isTurn = (path: string): boolean => splitPath(path).channel === ORIENTATION;

@@ -11,7 +11,7 @@ import { Elsewhere } from './elsewhere.ts';
 import { PlacedFormulas } from './formulas.ts';
 import { Frame } from './frame.ts';
 import { type Layout, makeLayout, nextLayout, placeOf, writeConstants, writeUnit } from './layout.ts';
-import { LiveTracks } from './live-tracks.ts';
+import { isTurn, LiveTracks } from './live-tracks.ts';
 import { type NewCurve, PlacedCurves, PlacedTurns } from './placed-curves.ts';
 import { posedAt } from './posed.ts';
 import { sourceOf } from './source.ts';
@@ -261,7 +261,7 @@ function givenChanges(old: Shot, shot: Shot, live: ReadonlyMap<string, LiveTrack
     const [a, b] = [givenBy(old, rig), givenBy(shot, rig)];
     if (a === b) continue;
     for (const path of a?.paths ?? []) if (!b?.paths.has(path)) add(path);
-    if (!live.has(rig)) for (const path of b?.paths ?? []) add(path);
+    for (const path of b?.paths ?? []) if (!live.has(rig) || isTurn(path)) add(path);
   }
 }
 

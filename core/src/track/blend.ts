@@ -8,6 +8,7 @@ import { type Angles, anglesToQuaternion, quaternionToAngles } from '../pose/ang
 import { shareOf } from './part-edge.ts';
 import type { Planted } from './planted.ts';
 import type { Played } from './played.ts';
+import { TurnedBlend } from './turned.ts';
 
 /** What a span has for a channel: the keys of its clip, or where the channel rests. */
 interface Part {
@@ -65,6 +66,11 @@ export class Blend {
   /** Whether all of a span is here throughout two frames. */
   #isEven(layer: Played, from: number, to: number): boolean {
     return this.#shares.get(layer) === 1 && layer.isEven(from, to);
+  }
+
+  /** The same of its orientation, for a control that turns as a whole. */
+  turned(shot: Shot): TurnedBlend {
+    return new TurnedBlend(shot, this.member, this.layers, (layer) => this.#shares.get(layer)!);
   }
 
   rest(channel: string): number {

@@ -1,13 +1,14 @@
 import type { Curve, Key, NumberCurve } from '../curve/key.ts';
 import { CurveReader } from '../curve/sample.ts';
 import { type ControlMember, controlsOf } from '../document/casting.ts';
-import { channelPath, channelsOf, splitPath } from '../document/channels.ts';
+import { channelPath, channelsOf, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { Blend } from './blend.ts';
 import { joinedPieces, pieceOf, throughCubics, throughSlopes } from './pieces.ts';
 import { type Planted, plantedFeet } from './planted.ts';
 import type { Played } from './played.ts';
+import type { TurnedBlend } from './turned.ts';
 
 /** What the tracks of a rig give: curves of its controls, and how far it gets. */
 export interface Given {
@@ -20,7 +21,7 @@ export interface Given {
   readonly travels: boolean;
   /** How far it has got at each frame, metres along its own +Z; null where nothing of it travels. */
   readonly travel: NumberCurve | null;
-  /** What a channel comes to at a frame, read there and then: the same as its curve says, to what that may be off. */
+  /** What a channel, of one number, comes to at a frame, read there and then: the same as its curve says, to what that may be off. */
   at(path: string, frame: number): number;
 }
 
@@ -47,6 +48,8 @@ export class Arrangement implements Given {
   readonly #blends: ReadonlyMap<string, Blend>;
   /** Of each path whose control and which channel it is. */
   readonly #targets = new Map<string, { readonly blend: Blend; readonly channel: string }>();
+  /** Controls that turn as a whole, by the paths of their orientations. */
+  readonly #turned = new Map<string, TurnedBlend>();
   readonly #made = new Map<string, Curve>();
   #travel: NumberCurve | null | undefined;
   #asked: Parameters<typeof plantedFeet>[0] | null = null;
@@ -61,9 +64,11 @@ export class Arrangement implements Given {
     for (const kept of new Set(layers.map((l) => l.clip.kept)))
       for (const { path, member, channel } of kept ? pathsIn(kept) : []) {
         const blend = this.#targets.has(path) ? undefined : this.#blends.get(member);
-        if (blend && channelsIn(shot.rigs, blend.member).has(channel)) this.#targets.set(path, { blend, channel });
+        if (!blend) continue;
+        if (channel === ORIENTATION) this.#turned.set(path, blend.turned(shot));
+        else if (channelsIn(shot.rigs, blend.member).has(channel)) this.#targets.set(path, { blend, channel });
       }
-    this.paths = new Set(this.#targets.keys());
+    this.paths = new Set([...this.#targets.keys(), ...this.#turned.keys()]);
     this.travels = layers.some((l) => l.carries && l.clip.travelling && l.clip.travel !== 0);
   }
 
@@ -78,14 +83,21 @@ export class Arrangement implements Given {
   }
 
   curve(path: string): Curve | undefined {
-    const target = this.#targets.get(path);
     const known = this.#made.get(path);
-    if (known || !target) return known;
-    const { blend, channel } = target;
-    const keys = keysOf(blend, channel, this.#intervals, this.#allFeet.get(blend.member.id) ?? null);
-    const made: Curve = { type: 'number', keys, before: 'hold', after: 'hold' };
-    this.#made.set(path, made);
+    const made = known ?? this.#makeCurve(path);
+    if (made && !known) this.#made.set(path, made);
     return made;
+  }
+
+  #makeCurve(path: string): Curve | undefined {
+    const held = { before: 'hold', after: 'hold' } as const;
+    const turned = this.#turned.get(path);
+    if (turned) return { type: 'orientation', keys: turned.keysOver(this.#intervals), ...held };
+    const target = this.#targets.get(path);
+    if (!target) return undefined;
+    const { blend, channel } = target;
+    const foot = this.#allFeet.get(blend.member.id) ?? null;
+    return { type: 'number', keys: keysOf(blend, channel, this.#intervals, foot), ...held };
   }
 
   at(path: string, frame: number): number {

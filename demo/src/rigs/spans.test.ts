@@ -5,6 +5,8 @@ import {
   type Frame,
   frameOf,
   givenBy,
+  layByClip,
+  layDown,
   layPose,
   type NumberCurve,
   newSpan,
@@ -14,10 +16,12 @@ import {
   type Shot,
   setFollow,
   setManner,
+  setRotation,
   spanSlid,
   spanSplit,
   spanTrimmed,
   splitPath,
+  takeUpClip,
   valueAt,
 } from '@varrup/core';
 import * as fc from 'fast-check';
@@ -255,4 +259,63 @@ describe('how a clip goes about', () => {
 test('the keys of a clip come along its span as it plays', () => {
   const [from, slow] = [10, track([span(nod, 'nod', { id: 's', from: 10, length: 40, speed: 0.5 })])];
   expect(pegsOf(laid(nod, slow), slow, 's')).toEqual([from, from + 16]);
+});
+
+describe('a control that turns by an orientation', () => {
+  /** The goat whose walk turns the head as a whole; its other clips say nothing of that. */
+  const whole = ((): Shot => {
+    const working = perform(goat, takeUpClip, { id: 'walk' })!.shot;
+    const way = { rotation: 'orientation', order: working.members.at(control('head')).order } as const;
+    const turned = perform(working, setRotation, { id: control('head'), ...way })!.shot;
+    return perform(turned, layByClip, { id: 'walk' })!.shot;
+  })();
+  const turn = (shot: Shot, frame: number) => {
+    const f = frameOf(shot, frame);
+    const at = f.layout.slotOf.get(control('head'))! * 4;
+    return [...f.orientations.slice(at, at + 4)];
+  };
+  const angle = (a: readonly number[], b: readonly number[]) =>
+    2 * Math.acos(Math.min(1, Math.abs(a.reduce((sum, v, i) => sum + v * b[i], 0))));
+  const only = laid(whole, track([span(whole, 'walk', { from: 1, length: 80 })]));
+
+  test('plays as its clip does', () => {
+    const working = perform(whole, takeUpClip, { id: 'walk' })!.shot;
+    const { first } = whole.clips.at('walk');
+    for (const f of frames.filter((f) => f < 40))
+      expect(angle(turn(only, f), turn(working, first + f - 1))).toBeLessThan(1e-3);
+    expect(Math.max(...frames.map((f) => angle(turn(only, f), turn(only, 1))))).toBeGreaterThan(0.02);
+  });
+
+  test('comes in by the shortest way, and on top of its own pose changes nothing', () => {
+    const half = laid(whole, track([span(whole, 'walk', { length: 80, strength: 0.5 })]));
+    const rest = [...whole.members.at(control('head')).orientation];
+    for (const f of [5, 12, 20]) expect(angle(turn(half, f), rest)).toBeCloseTo(angle(turn(only, f), rest) / 2, 3);
+    const top = span(whole, 'walk', { id: 'top', length: 80, speed: 0.05, how: 'onTop' });
+    const both = laid(
+      only,
+      track(
+        [
+          {
+            ...top,
+            time: [
+              { at: 0, clip: 0 },
+              { at: 80, clip: 0 },
+            ],
+          },
+        ],
+        { id: 'top', rank: 4 },
+      ),
+    );
+    for (const f of frames) expect(angle(turn(both, f), turn(only, f))).toBeLessThan(1e-4);
+  });
+
+  test('is laid down within the tolerance, in fewer keys', () => {
+    const within = { metres: 5e-4, radians: Math.PI / 1800 };
+    const down = perform(only, layDown, { rig: 'goat', within })!.shot;
+    const curve = down.curves.at(`${control('head')}.orientation`);
+    expect(curve.keys.length).toBeLessThan(
+      givenBy(only, 'goat')!.curve(`${control('head')}.orientation`)!.keys.length / 2,
+    );
+    for (const f of frames) expect(angle(turn(down, f), turn(only, f))).toBeLessThan(2.5e-3);
+  });
 });

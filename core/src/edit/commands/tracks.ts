@@ -2,6 +2,7 @@ import { clipAtWork } from '../../clip/at-work.ts';
 import { type Curve, type NumberCurve, SAME_FRAME } from '../../curve/key.ts';
 import { withSplit } from '../../curve/split.ts';
 import { thinned } from '../../curve/thin.ts';
+import { thinnedTurns } from '../../curve/thin-turns.ts';
 import { controlsOf } from '../../document/casting.ts';
 import { channelPath, findChannel, splitPath } from '../../document/channels.ts';
 import { clipFrames } from '../../document/clip.ts';
@@ -107,7 +108,7 @@ export const layDown = defineCommand<{ rig: string; within: Within }>({
 });
 
 function fewer(shot: Shot, path: string, curve: Curve, { metres, radians }: Within): Curve {
-  if (curve.type !== 'number') return curve;
+  if (curve.type !== 'number') return thinnedTurns(curve, radians);
   const { member, channel } = splitPath(path);
   const unit = findChannel(shot.members.at(member), channel, shot.rigs)?.unit;
   return thinned(curve, unit === '°' ? radians : metres).curve;
