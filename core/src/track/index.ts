@@ -1,5 +1,5 @@
-export { changingPaths, type Given, givenBy, tracksOf } from './arrangement.ts';
+export { changingPaths, type Given, givenBy, riggedByTracks, tracksOf } from './arrangement.ts';
 export { type Company, companyTracks, type Pressed } from './company.ts';
-export { footfallsOf, pegsOf, placeInClip } from './marks.ts';
+export { footfallsOf, pegsOf, placeInClip, posesOnTracks } from './marks.ts';
 export { spansMoving } from './says.ts';
 export * from './spans.ts';

@@ -1,5 +1,6 @@
 import type { Shot } from '../document/shot.ts';
 import type { ClipTrack } from '../document/track.ts';
+import { givenBy, tracksOf } from './arrangement.ts';
 import { type Played, playedOf } from './played.ts';
 
 /** Marks of a clip as they come along a span of it: frames of the shot. */
@@ -56,4 +57,24 @@ export function pegsOf(shot: Shot, track: ClipTrack, id: string): number[] {
 export function placeInClip(shot: Shot, track: ClipTrack, id: string, frame: number): number | null {
   const played = playedAs(shot, track, id);
   return played ? played.clipFrame(Math.min(frame, played.end - 1e-9)) - played.clip.first : null;
+}
+
+/**
+ * The poses that tell of a rig on tracks: where spans begin and have come in, and the contacts of those that walk. Whole frames of the shot, each once; none
+ * while its tracks are silent.
+ */
+export function posesOnTracks(shot: Shot, rig: string): { readonly frame: number; readonly word: string }[] {
+  const given = givenBy(shot, rig);
+  if (!given) return [];
+  const found = new Map<number, string>();
+  for (const track of tracksOf(shot, rig).filter((t) => !t.muted))
+    for (const played of playedOf(track, shot.clips)) {
+      const { clip, span, end } = played;
+      const places = placesOf(played);
+      const contacts = clip.labels.filter((l) => l.pose === 'contact').flatMap((l) => passes(played, places, l.frame));
+      for (const frame of contacts) found.set(Math.round(frame), 'contact');
+      for (const frame of [span.from, span.from + span.easeIn, end - 1])
+        if (clip.labels.length === 0) found.set(frame, found.get(frame) ?? clip.name);
+    }
+  return [...found].map(([frame, word]) => ({ frame, word })).sort((a, b) => a.frame - b.frame);
 }

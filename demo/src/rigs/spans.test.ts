@@ -13,6 +13,7 @@ import {
   newTrack,
   pegsOf,
   perform,
+  posesOnTracks,
   type Shot,
   setFollow,
   setManner,
@@ -318,4 +319,22 @@ describe('a control that turns by an orientation', () => {
     );
     for (const f of frames) expect(angle(turn(down, f), turn(only, f))).toBeLessThan(2.5e-3);
   });
+});
+
+test('the poses that tell of a rig on tracks are its contacts, and where spans begin that have none', () => {
+  const walk = goat.clips.at('walk');
+  const walking = laid(goat, track([span(goat, 'walk', { length: 2 * walk.length })]));
+  const contacts = walk.labels.filter((l) => l.pose === 'contact').map((l) => l.frame);
+  expect(posesOnTracks(walking, 'goat').map((p) => p.frame)).toEqual(
+    [0, 1].flatMap((round) => contacts.map((f) => 1 + f + round * walk.length)),
+  );
+  const nodding = laid(nod, track([span(nod, 'nod', { from: 5, length: 20, easeIn: 4 })]));
+  expect(
+    posesOnTracks({ ...nodding, clips: nodding.clips.with('nod', { ...nod.clips.at('nod'), labels: [] }) }, 'goat'),
+  ).toEqual([
+    { frame: 5, word: 'nod' },
+    { frame: 9, word: 'nod' },
+    { frame: 24, word: 'nod' },
+  ]);
+  expect(posesOnTracks(goat, 'goat')).toEqual([]);
 });

@@ -4,7 +4,10 @@ import {
   keyFrames,
   keyIndexAt,
   poseRow,
+  posesOnTracks,
   type RetimingPlan,
+  rigAmong,
+  riggedByTracks,
   type Shot,
 } from '@varrup/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
@@ -46,10 +49,12 @@ export function PoseStrip() {
   const keys = useSelection((s) => s.keys);
   const settled = usePlayhead((p) => p.settled);
   const walk = useMemo(() => (committed ? poseRow(committed, selection) : null), [committed, selection]);
-  const frames = useMemo(
-    () => walk?.poses.map((p) => p.frame) ?? (committed ? thinned(posesOf(committed, selection)) : []),
-    [walk, committed, selection],
-  );
+  const tracked = useMemo(() => (committed ? onTracks(committed, selection) : NONE), [committed, selection]);
+  const frames = useMemo(() => {
+    if (walk) return walk.poses.map((p) => p.frame);
+    const keyed = committed ? posesOf(committed, selection) : [];
+    return thinned([...new Set([...keyed, ...tracked.keys()])].sort((a, b) => a - b));
+  }, [walk, committed, selection, tracked]);
   const preview = usePreview('pose strip');
   const press = useRef<Press | null>(null);
   const plan = useRef<RetimingPlan | null>(null);
@@ -120,7 +125,7 @@ export function PoseStrip() {
           key={frame}
           shot={walk?.shot ?? committed}
           frame={frame}
-          word={walk?.poses.find((p) => p.frame === frame)?.pose}
+          word={walk?.poses.find((p) => p.frame === frame)?.pose ?? tracked.get(frame)}
           shown={dragged?.frame === frame ? frame + dragged.by : frame}
           here={Math.abs(settled - frame) < 1e-6}
           onPointerDown={(event) => onPointerDown(event, frame)}
@@ -162,6 +167,16 @@ function keysOnPose(shot: Shot, selection: readonly string[], frame: number): Ke
 function posesOf(shot: Shot, selection: readonly string[]): number[] {
   const own = keyFrames(shot, selection);
   return own.length > 0 ? own : keyFrames(shot, []);
+}
+
+const NONE: ReadonlyMap<number, string> = new Map();
+
+/** The poses of the picked rig that its tracks give, or of all that are on tracks: by their frames, with what they are called. */
+function onTracks(shot: Shot, selection: readonly string[]): ReadonlyMap<number, string> {
+  const rigs = riggedByTracks(shot);
+  const picked = rigAmong(shot, selection);
+  const meant = picked && rigs.has(picked) ? [picked] : selection.length === 0 ? [...rigs] : [];
+  return new Map(meant.flatMap((rig) => posesOnTracks(shot, rig).map((p) => [p.frame, p.word] as const)));
 }
 
 function thinned(frames: number[]): number[] {
