@@ -101,11 +101,13 @@ export class Program {
 
   /** Makes curves of what tracks have become, so that every frame costs as little as keys do. */
   settle(): void {
-    for (const [rig, live] of this.#live) {
-      this.#live.delete(rig);
-      for (const path of live.paths) this.#place(path);
-      this.#rest = {};
-    }
+    const lives = [...this.#live.values()];
+    if (lives.length === 0) return;
+    this.#live.clear();
+    for (const live of lives) for (const path of live.paths) this.#place(path);
+    this.#rest = {};
+    // Who is held was held to what was read.
+    this.#settleHolds();
   }
 
   /** Tells rigs that go as far as their tracks take them how far that is. */
@@ -190,7 +192,9 @@ export class Program {
     const fresh: NewCurve[] = [];
     for (const [path, source] of curves) {
       const target =
-        source.type === 'number' && !this.#curves.has(path) && !over.has(path) ? placeOf(layout, path) : -1;
+        source.type === 'number' && !this.#curves.has(path) && !over.has(path) && !given.has(path)
+          ? placeOf(layout, path)
+          : -1;
       if (source.type === 'number' && target >= 0) fresh.push({ path, source, target });
       else this.#place(path);
     }
@@ -261,7 +265,7 @@ function givenChanges(old: Shot, shot: Shot, live: ReadonlyMap<string, LiveTrack
     const [a, b] = [givenBy(old, rig), givenBy(shot, rig)];
     if (a === b) continue;
     for (const path of a?.paths ?? []) if (!b?.paths.has(path)) add(path);
-    for (const path of b?.paths ?? []) if (!live.has(rig) || isTurn(path)) add(path);
+    for (const path of b?.paths ?? []) if (!live.has(rig) || isTurn(path) || shot.curves.has(path)) add(path);
   }
 }
 

@@ -10,8 +10,9 @@ import {
 import type { Shot } from '../document/shot.ts';
 import type { Formula } from '../schema/formula.ts';
 import { givenCurve } from '../track/arrangement.ts';
+import { corrected } from '../track/corrected.ts';
 
-/** What a channel has by itself: its keys, what the tracks of its rig give as keys, or a constant. */
+/** What a channel has by itself: its keys, with what the tracks of its rig give as keys, or a constant. */
 export type Keyed =
   | { readonly is: 'keys'; readonly curve: Curve }
   | { readonly is: 'constant'; readonly value: ChannelValue };
@@ -24,7 +25,7 @@ export type Source =
 
 /**
  * What a channel's value is, decided here and nowhere else: what stands in for it, else its formula, instead of its keys or on top of them, else its
- * keys, else what the tracks of its rig give, else its constant. What a simulation adds comes after all of these. Undefined where there is no such channel.
+ * keys with what the tracks of its rig give, else its constant. What a simulation adds comes after all of these. Undefined where there is no such channel.
  */
 export function sourceOf(shot: Shot, path: string): Source | undefined {
   const value = shot.over?.get(path);
@@ -35,7 +36,8 @@ export function sourceOf(shot: Shot, path: string): Source | undefined {
 }
 
 function keyedOf(shot: Shot, path: string): Keyed | undefined {
-  const curve = shot.curves.get(path) ?? givenCurve(shot, path);
+  const [own, given] = [shot.curves.get(path), givenCurve(shot, path)];
+  const curve = own?.type === 'number' && given?.type === 'number' ? corrected(own, given) : (own ?? given);
   if (curve) return { is: 'keys', curve };
   const { member: id, channel } = splitPath(path);
   const member = shot.members.get(id);

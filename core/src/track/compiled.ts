@@ -96,7 +96,9 @@ export class Arrangement implements Given {
     const target = this.#targets.get(path);
     if (!target) return undefined;
     const { blend, channel } = target;
-    const foot = this.#allFeet.get(blend.member.id) ?? null;
+    const { control } = blend.member.shape;
+    const isFoot = this.#layers.some((l) => Object.hasOwn(l.clip.stances, control));
+    const foot = (isFoot && this.#allFeet.get(blend.member.id)) || null;
     return { type: 'number', keys: keysOf(blend, channel, this.#intervals, foot), ...held };
   }
 

@@ -1,6 +1,7 @@
 import {
   type Clip,
   type ClipSpan,
+  changeChannels,
   controlsOf,
   type Frame,
   frameOf,
@@ -11,13 +12,16 @@ import {
   type NumberCurve,
   newSpan,
   newTrack,
+  Program,
   pegsOf,
   perform,
   posesOnTracks,
+  putTrack,
   type Shot,
   setFollow,
   setManner,
   setRotation,
+  spanMoved,
   spanSlid,
   spanSplit,
   spanTrimmed,
@@ -337,4 +341,56 @@ test('the poses that tell of a rig on tracks are its contacts, and where spans b
     { frame: 24, word: 'nod' },
   ]);
   expect(posesOnTracks(goat, 'goat')).toEqual([]);
+});
+
+describe('own keys over tracks', () => {
+  const walking = laid(goat, track([span(goat, 'walk', { length: 90 })]));
+  const path = `${control('head')}.turn.x`;
+  const key = (shot: Shot, frame: number, value: number) =>
+    perform(shot, changeChannels, { frame, values: { [path]: value }, autoKey: 'every' })!.shot;
+
+  test('are what the channel is on their frames, and what the tracks give goes on between them', () => {
+    const by = 0.3;
+    let shot = walking;
+    for (const f of [20, 30, 40]) shot = key(shot, f, head(walking, f) + (f === 30 ? by : 0));
+    for (const f of [1, 12, 20, 40, 60, 77]) expect(head(shot, f), `at ${f}`).toBeCloseTo(head(walking, f), 4);
+    expect(head(shot, 30)).toBeCloseTo(head(walking, 30) + by, 9);
+    for (let f = 21; f < 40; f++) {
+      const share = (head(shot, f) - head(walking, f)) / by;
+      expect(share).toBeGreaterThan(-0.01);
+      expect(share).toBeLessThan(1.01);
+    }
+    // And nothing else is moved by it.
+    const other = (s: Shot, f: number) => frameOf(s, f).value(control('chest'), 'turn.x');
+    for (const f of [10, 30, 50]) expect(other(shot, f)).toBe(other(walking, f));
+  });
+
+  test('of which there is one keep their difference throughout', () => {
+    const shot = key(walking, 15, head(walking, 15) + 0.2);
+    for (const f of [1, 15, 40, 80]) expect(head(shot, f)).toBeCloseTo(head(walking, f) + 0.2, 4);
+  });
+
+  test('stay where they are when a span is moved below them, in a program that goes on', () => {
+    const shot = key(key(walking, 20, 0.1), 44, 0.5);
+    const own = shot.tracks.at('body');
+    const program = new Program(shot);
+    for (const from of [3, 9, 14]) {
+      const moved = perform(shot, putTrack, { track: spanMoved(own, own.spans[0].id, from) })!.shot;
+      program.update(moved);
+      const frame = program.createFrame();
+      for (const [f, value] of [
+        [20, 0.1],
+        [44, 0.5],
+      ]) {
+        program.evaluate(f, frame);
+        expect(frame.value(control('head'), 'turn.x')).toBeCloseTo(value, 9);
+      }
+    }
+  });
+
+  test('are laid down with what they stand over', () => {
+    const shot = key(key(walking, 20, 0.1), 44, 0.5);
+    const down = perform(shot, layDown, { rig: 'goat', within: { metres: 5e-4, radians: Math.PI / 1800 } })!.shot;
+    for (let f = 1; f < 88; f += 1.7) expect(Math.abs(head(down, f) - head(shot, f))).toBeLessThan(2.5e-3);
+  });
 });

@@ -5,7 +5,7 @@ import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import type { Across } from './TrackRow.tsx';
 
-/** A rig's own keys, those of this shot alone, over all its tracks: where a channel has some they go before what tracks give it. */
+/** A rig's own keys, those of this shot alone, over all its tracks: they correct what the tracks give. */
 export function OwnKeys({ shot, rig, x }: { shot: Shot; rig: string; x: Across }) {
   const curves = useMemo(() => curvesOf(shot, controlsOf(shot, rig)), [shot, rig]);
   const frames = useMemo(() => [...new Set(curves.flatMap(([, c]) => c.keys.map((k) => k.frame)))], [curves]);
@@ -14,7 +14,10 @@ export function OwnKeys({ shot, rig, x }: { shot: Shot; rig: string; x: Across }
   return (
     <section aria-label="Own keys" className="flex h-8 border-b border-rule">
       <div className="flex w-64 shrink-0 items-center gap-1 border-r border-rule px-3">
-        <Hint text={`Keys of this shot on ${channels}: there they go before what the tracks give`} side="top">
+        <Hint
+          text={`Keys of this shot on ${channels}: they correct what the tracks give, which goes on between them`}
+          side="top"
+        >
           <span className="min-w-0 grow truncate">
             own keys <span className="text-sm text-graphite">{channels}</span>
           </span>

@@ -11,6 +11,7 @@ import type { Shot } from '../../document/shot.ts';
 import { type ClipTrack, endOf } from '../../document/track.ts';
 import { memberWords } from '../../document/words.ts';
 import { frameOf } from '../../evaluate/program.ts';
+import { sourceOf } from '../../evaluate/source.ts';
 import { Refused } from '../../schema/refused.ts';
 import { givenBy } from '../../track/arrangement.ts';
 import { defineCommand } from '../edit.ts';
@@ -81,7 +82,7 @@ const PLACES = [
 
 /**
  * Turns what the tracks of a rig give into plain keys of its controls, thinned within a tolerance, and how far they take it into keys of the rig's
- * own place. The tracks stay, and are silent. Channels that have keys of their own keep them.
+ * own place. Keys of its own go into them as they stand. The tracks stay, and are silent.
  */
 export const layDown = defineCommand<{ rig: string; within: Within }>({
   name: 'track.layDown',
@@ -94,8 +95,12 @@ export const layDown = defineCommand<{ rig: string; within: Within }>({
       throw new Refused(clip ? `${clip.name} is at work: lay it by first.` : `No track of ${name} plays anything.`);
     }
     const curves = shot.curves.edit();
-    for (const [path, curve] of given.curves)
-      if (!shot.curves.has(path)) curves.set(path, fewer(shot, path, curve, within));
+    for (const path of given.paths) {
+      // With one's own keys as they stand over it.
+      const source = sourceOf(shot, path);
+      const held = source?.is === 'formula' ? source.on : source;
+      if (held?.is === 'keys') curves.set(path, fewer(shot, path, held.curve, within));
+    }
     if (given.travel) {
       if (PLACES.some((channel) => shot.curves.has(channelPath(rig, channel))))
         throw new Refused(`${name} is moved or turned by keys of its own: its tracks cannot take it along as well.`);
