@@ -5,3 +5,4 @@ export * from './plot.ts';
 export { posedAt } from './posed.ts';
 export { frameOf, Program } from './program.ts';
 export * from './shape.ts';
+export { playedCurve } from './source.ts';

@@ -46,3 +46,9 @@ function keyedOf(shot: Shot, path: string): Keyed | undefined {
   const found = findChannel(member, channel, shot.rigs) ?? channelsOf(member, shot.rigs).find((c) => c.id === channel);
   return found && { is: 'constant', value: constantValue(member, found) };
 }
+
+/** The curve that a channel goes by, its own keys with what tracks give; undefined where it has neither. */
+export function playedCurve(shot: Shot, path: string): Curve | undefined {
+  const keyed = keyedOf(shot, path);
+  return keyed?.is === 'keys' ? keyed.curve : undefined;
+}

@@ -3,7 +3,7 @@ import {
   dragHandle,
   handleReach,
   type KeySelection,
-  type NumberCurve,
+  playedCurve,
   type RetimingPlan,
   type Shot,
   splitPath,
@@ -72,14 +72,16 @@ export function Curves() {
   const asItWas = useAsItWas();
   const before = useMemo(
     () =>
-      !shot || !asItWas
+      !shot
         ? []
         : curves.flatMap(({ path, curve, scale, shift }) => {
-            const old = asItWas.curves.get(path);
-            const shown =
-              old?.type === 'number' && old !== curve ? shownCurve(shot, path, old as NumberCurve, false, true) : null;
-            // Drawn by the measure of the curve of now, so that the two can be compared.
-            return shown ? [{ ...shown, scale, shift }] : [];
+            // The curve as it was, and what it comes to with the tracks it corrects; by the measure of the curve of now, to be compared.
+            const others = [asItWas?.curves.get(path), playedCurve(shot, path)];
+            return others.flatMap((other) => {
+              const shown =
+                other?.type === 'number' && other !== curve ? shownCurve(shot, path, other, false, true) : null;
+              return shown ? [{ ...shown, scale, shift }] : [];
+            });
           }),
     [shot, curves, asItWas],
   );
