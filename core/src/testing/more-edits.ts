@@ -334,6 +334,10 @@ const tracks: readonly Throw[] = [
       at: Math.round(d.frame),
     });
   },
+  (s, d) => {
+    const tracked = s.tracks.values().map((t) => t.rig);
+    return tracked.length > 0 ? edit.perform(s, edit.keyAsTracks, { ids: tracked, frame: d.frame }) : null;
+  },
   (s, d) => edit.perform(s, edit.removeTracks, { ids: s.tracks.keys().slice(0, 1 + (d.what % 2)) }),
 ];
 

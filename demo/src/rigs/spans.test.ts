@@ -6,6 +6,7 @@ import {
   type Frame,
   frameOf,
   givenBy,
+  keyAsTracks,
   layByClip,
   layDown,
   layPose,
@@ -386,6 +387,17 @@ describe('own keys over tracks', () => {
         expect(frame.value(control('head'), 'turn.x')).toBeCloseTo(value, 9);
       }
     }
+  });
+
+  test('end where they are keyed as the tracks are', () => {
+    const moved = key(walking, 30, head(walking, 30) + 0.4);
+    const ended = [18, 44].reduce(
+      (s, frame) => perform(s, keyAsTracks, { ids: [control('head')], frame })!.shot,
+      moved,
+    );
+    expect(head(ended, 30)).toBeCloseTo(head(walking, 30) + 0.4, 6);
+    for (const f of [2, 18, 44, 60, 80]) expect(head(ended, f)).toBeCloseTo(head(walking, f), 4);
+    expect(() => perform(walking, keyAsTracks, { ids: ['goat'], frame: 5 })).toThrow('has keys of its own over tracks');
   });
 
   test('are laid down with what they stand over', () => {

@@ -1,5 +1,6 @@
-import { clipAtWork, layByClip, layDown, liftOut, newId, tracksOf } from '@varrup/core';
+import { clipAtWork, keyAsTracks, layByClip, layDown, liftOut, newId, tracksOf } from '@varrup/core';
 import { toast } from 'sonner';
+import { usePlayhead } from '../view/playhead.ts';
 import type { AppCommand } from './command.ts';
 import { pickedNow, run, shotNow } from './now.ts';
 import { rigMeant } from './rig-meant.ts';
@@ -59,6 +60,14 @@ export const mixCommands: AppCommand[] = [
       const [shot, rig] = [shotNow(), rigNow()];
       return shot !== null && rig !== null && tracksOf(shot, rig).length > 0;
     },
+  },
+  {
+    id: 'mix.asTracks',
+    label: 'Key it here as the tracks have it: a correction ends, or has not begun',
+    group: 'Clips',
+    shortcut: 'Alt+Shift+5',
+    run: () => run(keyAsTracks, { ids: pickedNow(), frame: usePlayhead.getState().frame }),
+    enabled: () => pickedNow().length > 0 && (shotNow()?.tracks.size ?? 0) > 0,
   },
   {
     id: 'mix.liftOut',

@@ -1,6 +1,6 @@
 import { clipAtWork, controlsOf, curvesOf, type Shot } from '@varrup/core';
 import { useMemo } from 'react';
-import { commandOf } from '../commands/list.ts';
+import { commandOf, shortcutOf } from '../commands/list.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import type { Across } from './TrackRow.tsx';
@@ -15,7 +15,7 @@ export function OwnKeys({ shot, rig, x }: { shot: Shot; rig: string; x: Across }
     <section aria-label="Own keys" className="flex h-8 border-b border-rule">
       <div className="flex w-64 shrink-0 items-center gap-1 border-r border-rule px-3">
         <Hint
-          text={`Keys of this shot on ${channels}: they correct what the tracks give, which goes on between them`}
+          text={`Keys of this shot on ${channels}: they correct what the tracks give, which goes on between them. ${shortcutOf('mix.asTracks')} ends a correction`}
           side="top"
         >
           <span className="min-w-0 grow truncate">

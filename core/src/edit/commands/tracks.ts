@@ -1,5 +1,7 @@
 import { clipAtWork } from '../../clip/at-work.ts';
 import { type Curve, type NumberCurve, SAME_FRAME } from '../../curve/key.ts';
+import { withKey } from '../../curve/reshape.ts';
+import { valueAt } from '../../curve/sample.ts';
 import { withSplit } from '../../curve/split.ts';
 import { thinned } from '../../curve/thin.ts';
 import { thinnedTurns } from '../../curve/thin-turns.ts';
@@ -13,7 +15,7 @@ import { memberWords } from '../../document/words.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { sourceOf } from '../../evaluate/source.ts';
 import { Refused } from '../../schema/refused.ts';
-import { givenBy } from '../../track/arrangement.ts';
+import { givenBy, givenCurve } from '../../track/arrangement.ts';
 import { defineCommand } from '../edit.ts';
 import { freeClipName, newClip } from './clips.ts';
 
@@ -146,6 +148,31 @@ function wayAlong(shot: Shot, rig: string, travel: NumberCurve): [path: string, 
     return [[channelPath(rig, `move.${'xyz'[axis]}`), { ...travel, keys }]];
   });
 }
+
+/**
+ * Keys controls on a frame as the tracks of their rig have them there, in the channels that have keys of their own: where a correction comes to its end, or
+ * has not begun yet.
+ */
+export const keyAsTracks = defineCommand<{ ids: readonly string[]; frame: number }>({
+  name: 'track.keyAsTracks',
+  label: ({ ids, frame }, shot) => `key ${memberWords(shot, ids)} as the tracks at ${frame}`,
+  apply(shot, { ids, frame }) {
+    const curves = shot.curves.edit();
+    let keyed = 0;
+    const meant = ids.flatMap((id) => {
+      const member = shot.members.get(id);
+      return member?.kind === 'rig' ? controlsOf(shot, id) : member?.kind === 'control' ? [member] : [];
+    });
+    for (const [path, curve] of curvesOf(shot, meant)) {
+      const given = givenCurve(shot, path);
+      if (curve.type !== 'number' || given?.type !== 'number') continue;
+      curves.set(path, withKey(curve, frame, valueAt(given, frame)));
+      keyed++;
+    }
+    if (keyed === 0) throw new Refused('Nothing that is picked has keys of its own over tracks.');
+    return { ...shot, curves: curves.done() };
+  },
+});
 
 /** Makes a clip, laid by, of what a rig's own keys are between two frames; the keys stay. */
 export const liftOut = defineCommand<{ rig: string; id: string; name: string; from: number; to: number }>({
