@@ -1,10 +1,10 @@
-import { CurveReader } from '../curve/sample.ts';
 import type { Shot } from '../document/shot.ts';
 import { type ClipSpan, type ClipTrack, endOf } from '../document/track.ts';
 import type { Frame } from '../evaluate/frame.ts';
 import { Program } from '../evaluate/program.ts';
 import type { PlacedRig } from '../rig/placed.ts';
 import { givenBy } from '../track/arrangement.ts';
+import { CourseReader } from '../track/course.ts';
 import { placeInClip } from '../track/marks.ts';
 import { TOUCHES, WatchedCycle } from './cycles.ts';
 
@@ -117,17 +117,26 @@ function measured(shot: Shot, rig: string, from: number, to: number): Measured {
     program.evaluate(from + i, frame);
     watched.note(frame, i);
   }
-  const way = given.travel ? new CurveReader(given.travel) : null;
-  const far = Float64Array.from({ length: to - from + 1 }, (_, i) => way?.at(from + i) ?? 0);
+  onStage(watched, new CourseReader(given.course));
   return watched.feet.reduce(
     (most, foot) => ({
-      slide: Math.max(most.slide, slideOf(foot.points, far) * 1000),
+      slide: Math.max(most.slide, slideOf(foot.points) * 1000),
       reach: Math.max(most.reach, reachOf(watched, foot.limb)),
-      push: Math.max(most.push, pushOf(foot.points, far)),
-      corner: Math.max(most.corner, cornerOf(foot.points, far)),
+      push: Math.max(most.push, pushOf(foot.points)),
+      corner: Math.max(most.corner, cornerOf(foot.points)),
     }),
     none,
   );
+}
+
+/** Puts what was noted of feet, as the body sees them, to where they are on the stage. */
+function onStage({ feet, first }: WatchedCycle, course: CourseReader): void {
+  for (const { points } of feet)
+    for (let at = 0; at < points.length; at += 3) {
+      const [x, z] = course.toStage(first + Math.floor(at / 9), [points[at], points[at + 2]]);
+      points[at] = x;
+      points[at + 2] = z;
+    }
 }
 
 function placedIn(frame: Frame, rig: string): PlacedRig | undefined {
@@ -136,23 +145,23 @@ function placedIn(frame: Frame, rig: string): PlacedRig | undefined {
 }
 
 /** How far heel, ball or toe goes over the ground at most from a frame on which it touches it to the next. */
-function slideOf(points: Float64Array, far: Float64Array): number {
+function slideOf(points: Float64Array): number {
   let most = 0;
-  for (let i = 0; i + 1 < far.length; i++)
+  for (let i = 0; i * 9 + 9 < points.length; i++)
     for (const c of [0, 3, 6]) {
       const [a, b] = [i * 9 + c, i * 9 + 9 + c];
       if (points[a + 1] > TOUCHES / 3 || points[b + 1] > TOUCHES / 3) continue;
-      most = Math.max(most, Math.hypot(points[b] - points[a], points[b + 2] - points[a + 2] + far[i + 1] - far[i]));
+      most = Math.max(most, Math.hypot(points[b] - points[a], points[b + 2] - points[a + 2]));
     }
   return most;
 }
 
 /** The hardest push of the ball of a foot, metres a frame a frame. */
-function pushOf(points: Float64Array, far: Float64Array): number {
+function pushOf(points: Float64Array): number {
   let most = 0;
-  for (let i = 1; i + 1 < far.length; i++) {
+  for (let i = 1; i * 9 + 9 < points.length; i++) {
     const bent = (c: number) => points[(i + 1) * 9 + 3 + c] - 2 * points[i * 9 + 3 + c] + points[(i - 1) * 9 + 3 + c];
-    most = Math.max(most, Math.hypot(bent(0), bent(1), bent(2) + far[i + 1] - 2 * far[i] + far[i - 1]));
+    most = Math.max(most, Math.hypot(bent(0), bent(1), bent(2)));
   }
   return most;
 }
@@ -161,14 +170,14 @@ function pushOf(points: Float64Array, far: Float64Array): number {
 const [IN_THE_AIR, GETS_ON] = [5e-3, 1.5e-2];
 
 /** The sharpest corner of the way of the ball of a foot while it is in the air, degrees. */
-function cornerOf(points: Float64Array, far: Float64Array): number {
+function cornerOf(points: Float64Array): number {
   let most = 0;
-  for (let i = 1; i + 1 < far.length; i++) {
+  for (let i = 1; i * 9 + 9 < points.length; i++) {
     const [a, b, c] = [i * 9 - 6, i * 9 + 3, i * 9 + 12];
     if (Math.min(points[a + 1], points[b + 1], points[c + 1]) < IN_THE_AIR) continue;
-    const step = (from: number, to: number, gone: number) =>
-      [points[to] - points[from], points[to + 1] - points[from + 1], points[to + 2] - points[from + 2] + gone] as const;
-    const [u, v] = [step(a, b, far[i] - far[i - 1]), step(b, c, far[i + 1] - far[i])];
+    const step = (from: number, to: number) =>
+      [points[to] - points[from], points[to + 1] - points[from + 1], points[to + 2] - points[from + 2]] as const;
+    const [u, v] = [step(a, b), step(b, c)];
     const [m, n] = [Math.hypot(...u), Math.hypot(...v)];
     if (Math.min(m, n) < GETS_ON) continue;
     const dot = u[0] * v[0] + u[1] * v[1] + u[2] * v[2];

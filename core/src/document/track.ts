@@ -59,6 +59,8 @@ export const ClipSpanSchema = z.strictObject({
   ),
   /** Whether it goes on in step with the span before it on its track, where the two overlap and both repeat. */
   inStep: z.boolean(),
+  /** By how much it turns the way of its body while it plays, radians about +Y: the body walks round, and its feet stand where they are put. */
+  turn: z.number().min(-20).max(20),
   /** Controls that it moves, by their names in the rig; all of them where it is null. */
   controls: listOf(PartIdSchema, 300).nullable(),
   /** Over how many controls along a chain the part comes to its full strength, from its edge inwards. */
@@ -80,6 +82,7 @@ export const plainSpan = {
   strength: 1,
   levels: [],
   inStep: true,
+  turn: 0,
   controls: null,
   edge: 0,
 } as const satisfies Partial<ClipSpan>;

@@ -112,7 +112,7 @@ export class Program {
 
   /** Tells rigs that go as far as their tracks take them how far that is. */
   #settleTravel(): void {
-    for (const [rig, step] of this.#layout.onTracks) step.goBy(givenBy(this.#shot, rig)?.travel ?? null);
+    for (const [rig, step] of this.#layout.onTracks) step.goBy(givenBy(this.#shot, rig)?.course ?? null);
   }
 
   /**

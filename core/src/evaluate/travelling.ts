@@ -1,9 +1,8 @@
-import type { NumberCurve } from '../curve/key.ts';
-import { CurveReader } from '../curve/sample.ts';
 import type { Clip } from '../document/clip.ts';
 import { scaleOf } from '../pose/affine.ts';
 import type { CompiledRig } from '../rig/compiled.ts';
 import type { FrameNumbers, Operation } from '../rig/operation.ts';
+import { type Course, CourseReader } from '../track/course.ts';
 import { CompiledWay } from './way.ts';
 
 /** How a rig gets on while it does a clip that travels. */
@@ -35,14 +34,14 @@ export class StraightAhead implements Operation {
   }
 }
 
-/** The root of a rig that goes as far ahead as its tracks take it, from where its member stands. */
+/** The root of a rig that goes as its tracks take it, from where its member stands. */
 export class AlongTracks implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #from: number;
   readonly #root: number;
-  #curve: NumberCurve | null = null;
-  #far: CurveReader | null = null;
+  #course: Course | null = null;
+  #reader = new CourseReader(null);
 
   constructor(slot: number, root: number) {
     this.reads = [slot];
@@ -51,15 +50,26 @@ export class AlongTracks implements Operation {
     this.#root = root * 16;
   }
 
-  /** Tells how far it goes at each frame, metres. */
-  goBy(curve: NumberCurve | null): void {
-    if (curve === this.#curve) return;
-    this.#curve = curve;
-    this.#far = curve && new CurveReader(curve);
+  /** Tells how they take it. */
+  goBy(course: Course | null): void {
+    if (course === this.#course) return;
+    this.#course = course;
+    this.#reader = new CourseReader(course);
   }
 
   run({ world, at }: FrameNumbers): void {
-    goAhead(world, this.#from, this.#root, this.#far ? this.#far.at(at) : 0);
+    const reader = this.#reader;
+    goAhead(world, this.#from, this.#root, reader.z(at));
+    if (!reader.turns) return;
+    const [aside, turn] = [reader.x(at), reader.turn(at)];
+    const [from, root] = [this.#from, this.#root];
+    const [c, s] = [Math.cos(turn), Math.sin(turn)];
+    for (let r = 0; r < 3; r++) {
+      const [x, z] = [world[from + r], world[from + 8 + r]];
+      world[root + 12 + r] += x * aside;
+      world[root + r] = x * c - z * s;
+      world[root + 8 + r] = x * s + z * c;
+    }
   }
 }
 

@@ -1,10 +1,10 @@
-import type { Curve, Key, NumberCurve } from '../curve/key.ts';
-import { CurveReader } from '../curve/sample.ts';
+import type { Curve, Key } from '../curve/key.ts';
 import { type ControlMember, controlsOf } from '../document/casting.ts';
 import { channelPath, channelsOf, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
 import type { Shot } from '../document/shot.ts';
 import { Blend } from './blend.ts';
+import { type Course, CourseReader, courseOf } from './course.ts';
 import { joinedPieces, pieceOf, throughCubics, throughSlopes } from './pieces.ts';
 import { type Planted, plantedFeet } from './planted.ts';
 import type { Played } from './played.ts';
@@ -19,8 +19,8 @@ export interface Given {
   curve(path: string): Curve | undefined;
   /** Whether anything of it takes the rig along. */
   readonly travels: boolean;
-  /** How far it has got at each frame, metres along its own +Z; null where nothing of it travels. */
-  readonly travel: NumberCurve | null;
+  /** How it takes the rig along; null where nothing of it does. */
+  readonly course: Course | null;
   /** What a channel, of one number, comes to at a frame, read there and then: the same as its curve says, to what that may be off. */
   at(path: string, frame: number): number;
 }
@@ -43,6 +43,7 @@ interface Near {
 export class Arrangement implements Given {
   readonly paths: ReadonlySet<string>;
   readonly travels: boolean;
+  readonly #shot: Shot;
   readonly #layers: readonly Played[];
   readonly #intervals: readonly Interval[];
   readonly #blends: ReadonlyMap<string, Blend>;
@@ -51,13 +52,14 @@ export class Arrangement implements Given {
   /** Controls that turn as a whole, by the paths of their orientations. */
   readonly #turned = new Map<string, TurnedBlend>();
   readonly #made = new Map<string, Curve>();
-  #travel: NumberCurve | null | undefined;
+  #course: Course | null | undefined;
   #asked: Parameters<typeof plantedFeet>[0] | null = null;
   #feet: ReadonlyMap<string, Planted> | null = null;
   #near: Near = { frame: Number.NaN, feet: new Map() };
 
   /** @param layers the spans as they play, the lowest first */
   constructor(shot: Shot, rig: string, layers: readonly Played[]) {
+    this.#shot = shot;
     this.#layers = layers;
     this.#intervals = intervalsOf(layers);
     this.#blends = new Map(controlsOf(shot, rig).map((c) => [c.id, new Blend(shot, c, layers)]));
@@ -69,12 +71,12 @@ export class Arrangement implements Given {
         else if (channelsIn(shot.rigs, blend.member).has(channel)) this.#targets.set(path, { blend, channel });
       }
     this.paths = new Set([...this.#targets.keys(), ...this.#turned.keys()]);
-    this.travels = layers.some((l) => l.carries && l.clip.travelling && l.clip.travel !== 0);
+    this.travels = layers.some((l) => l.carries && (l.span.turn !== 0 || (l.clip.travelling && l.clip.travel !== 0)));
   }
 
-  get travel(): NumberCurve | null {
-    if (this.#travel === undefined) this.#travel = this.travels ? travelled(this.#layers, this.#intervals) : null;
-    return this.#travel;
+  get course(): Course | null {
+    if (this.#course === undefined) this.#course = this.travels ? courseOf(this.#layers, this.#intervals) : null;
+    return this.#course;
   }
 
   get curves(): ReadonlyMap<string, Curve> {
@@ -125,15 +127,17 @@ export class Arrangement implements Given {
   /** What is asked of it to hold its feet. */
   get #ask(): Parameters<typeof plantedFeet>[0] {
     if (this.#asked) return this.#asked;
-    const { travel } = this;
-    const reader = travel ? new CurveReader(travel) : null;
     const blends = this.#blends;
     this.#asked = {
       layers: this.#layers,
       controls: [...blends.values()].map((blend): ControlMember => blend.member),
       blended: this.#intervals.filter((interval) => isBlended(this.#layers, interval)),
       read: (layer, control, channel, at) => blends.get(control.id)!.read(layer, channel, at),
-      far: reader && travel ? goingOn(reader, travel) : () => 0,
+      course: new CourseReader(this.course),
+      place: ({ shape }) => {
+        const [x, , z] = this.#shot.rigs.control(shape)?.place ?? [0, 0, 0];
+        return [x, z];
+      },
     };
     return this.#asked;
   }
@@ -172,23 +176,13 @@ function channelsIn(rigs: Shot['rigs'], member: ControlMember): ReadonlySet<stri
 const byControl = (feet: readonly Planted[]): ReadonlyMap<string, Planted> =>
   new Map(feet.map((foot) => [foot.control, foot]));
 
-/** How far the body gets, before and after its keys at the pace it has there: feet are on their way to where it would get. */
-function goingOn(reader: CurveReader, { keys }: NumberCurve): (frame: number) => number {
-  const [first, last] = [keys[0].frame, keys[keys.length - 1].frame];
-  const e = 1e-3;
-  const pace = (at: number, by: number) => (reader.at(at + by) - reader.at(at)) / by;
-  const [before, after] = [pace(first, e), pace(last, -e)];
-  return (frame) => {
-    const at = reader.at(frame);
-    return frame < first ? at + (frame - first) * before : frame > last ? at + (frame - last) * after : at;
-  };
-}
-
-/** Whether the body goes over from one span to another in an interval, and the two do not do the same. */
+/** Whether the body goes over from one span to another in an interval, and the two do not do the same; or it turns. */
 function isBlended(layers: readonly Played[], { from, to }: Interval): boolean {
   let [only, blended]: [Played | null, boolean] = [null, false];
   for (const layer of layers) {
     if (!layer.carries || !layer.plays((from + to) / 2)) continue;
+    // Where it turns no foot stands as in the clip, which goes straight on.
+    if (layer.span.turn !== 0) return true;
     if (!only || layer.isEven(from, to)) [only, blended] = [layer, false];
     else if (!layer.isAlike(only, from, to)) blended = true;
   }
@@ -223,34 +217,6 @@ function exact(blend: Blend, channel: string, from: number, to: number, only: Pl
   return keys.map((k, i) => (i === keys.length - 1 ? { ...k, frame: to } : k));
 }
 
-/** How far the body has got at each frame: its speed is blended as its poses are, and added up. */
-function travelled(layers: readonly Played[], intervals: readonly Interval[]): NumberCurve {
-  const carrying = layers.filter((l) => l.carries);
-  const speed = (frame: number) => {
-    let own = 0;
-    for (const l of carrying)
-      if (l.plays(frame)) own += ((l.clip.travelling ? l.travel(frame) : 0) - own) * l.weight(frame);
-    return own;
-  };
-  let far = 0;
-  const pieces = intervals.map(({ from, to }) => {
-    const here = carrying.filter((l) => l.plays((from + to) / 2));
-    const top = here[here.length - 1];
-    const isEven = !top || (top.isEven(from, to) && top.clip.cycles);
-    const frames = isEven ? [from, to] : framesIn(from, to);
-    const inside = (f: number) => Math.min(to - 1e-9, Math.max(from, f));
-    const values = [far];
-    for (let i = 1; i < frames.length; i++) values.push(values[i - 1] + added(speed, frames[i - 1], frames[i]));
-    far = values[values.length - 1];
-    return throughSlopes(
-      frames,
-      values,
-      frames.map((f) => speed(inside(f))),
-    );
-  });
-  return { type: 'number', keys: joinedPieces(pieces), before: 'hold', after: 'hold' };
-}
-
 /** The shot's time cut wherever something of the arrangement begins, ends or changes. */
 function intervalsOf(layers: readonly Played[]): Interval[] {
   const cuts = [...new Set(layers.flatMap((l) => l.turns))].sort((a, b) => a - b);
@@ -263,23 +229,3 @@ const cutAt = (intervals: readonly Interval[], at: readonly number[]): Interval[
     const inside = [...new Set(at)].filter((f) => f > from + 1e-6 && f < to - 1e-6).sort((a, b) => a - b);
     return [from, ...inside].map((start, i) => ({ from: start, to: inside[i] ?? to }));
   });
-
-/** Both ends, and the whole frames between them. */
-function framesIn(from: number, to: number): number[] {
-  const out = [from];
-  for (let f = Math.floor(from) + 1; f < to - 1e-6; f++) out.push(f);
-  return [...out, to];
-}
-
-/** Places and shares of the Gauss–Legendre rule of eight points: exact for the products of easings there can be. */
-const GAUSS = [
-  [0.1834346424956498, 0.362683783378362],
-  [0.525532409916329, 0.3137066458778873],
-  [0.7966664774136267, 0.2223810344533745],
-  [0.9602898564975363, 0.1012285362903763],
-] as const;
-
-function added(speed: (frame: number) => number, from: number, to: number): number {
-  const [middle, half] = [(from + to) / 2, (to - from) / 2];
-  return half * GAUSS.reduce((sum, [x, w]) => sum + w * (speed(middle - half * x) + speed(middle + half * x)), 0);
-}

@@ -1,4 +1,5 @@
 import type { ControlMember } from '../document/casting.ts';
+import type { CourseReader, Spot } from './course.ts';
 import type { Played } from './played.ts';
 import { easing } from './span-time.ts';
 
@@ -16,8 +17,10 @@ interface Asked {
   readonly blended: readonly Span[];
   /** What a clip has in a channel of a control, at one of its frames. */
   read(layer: Played, control: ControlMember, channel: string, clipFrame: number): number;
-  /** How far the body has got, metres. */
-  far(frame: number): number;
+  /** Where the body has got to. */
+  readonly course: CourseReader;
+  /** Where a control is for the body when it is not moved. */
+  place(control: ControlMember): Spot;
 }
 
 /** Frames of a clip, from its beginning, in which it has a foot down: clips that repeat have them again in every round. */
@@ -34,10 +37,10 @@ interface Run extends Span {
   readonly parts: readonly Down[];
 }
 
-/** A run with the place on which it stands: sideways, and along the way from where the body set out. */
+/** A run with the place of the stage on which it stands, and which way the body faces that stands so there. */
 interface Stood extends Run {
-  readonly x: number;
-  readonly z: number;
+  readonly spot: Spot;
+  readonly faces: number;
 }
 
 /** How much further than its clips a foot may be from the body, metres. */
@@ -78,6 +81,7 @@ export class Planted {
   readonly #member: ControlMember;
   readonly #runs: readonly Stood[];
   readonly #asked: Asked;
+  readonly #place: Spot;
   /** Swings by the run they lead to, and what they lack. */
   readonly #swings = new Map<Stood, Swing | null>();
   readonly #lack = new Map<Stood, Map<string, Lack>>();
@@ -87,6 +91,7 @@ export class Planted {
     this.regions = regions;
     this.#member = member;
     this.#asked = asked;
+    this.#place = asked.place(member);
     this.#runs = runs.map((run) => this.#inReach(this.#stood(run)));
   }
 
@@ -125,14 +130,16 @@ export class Planted {
     const ref = !isMet(run.from) ? run.from : !isMet(run.to) ? run.to : (run.from + run.to) / 2;
     const part = run.parts.findLast((p) => p.from <= ref) ?? run.parts[0];
     const at = within(part, ref);
-    return { ...run, x: this.#own(part, 'move.x', at), z: this.#own(part, 'move.z', at) + this.#asked.far(ref) };
+    const { course } = this.#asked;
+    const own = this.#placed(this.#own(part, 'move.x', at), this.#own(part, 'move.z', at));
+    return { ...run, spot: course.toStage(ref, own), faces: course.turn(ref) };
   }
 
   /** A foot leaves the ground where it has come as far behind the body as its clips let it get there, and comes down no further ahead. */
   #inReach(run: Stood): Stood {
-    const { far } = this.#asked;
+    const { course } = this.#asked;
     const isIn = (frame: number) => {
-      const at = run.z - far(frame);
+      const at = course.toBody(frame, run.spot)[1] - this.#place[1];
       const { behind, ahead } = this.#limits(frame);
       return { before: at <= ahead + SLACK, after: at >= behind - SLACK };
     };
@@ -172,9 +179,34 @@ export class Planted {
   #down(run: Stood, part: Down, channel: string, frame: number): number {
     const at = within(part, frame);
     const flat = Number.isFinite(part.low) ? (part.low + part.high) / 2 : at;
-    if (channel === 'move.x') return run.x + this.#own(part, channel, at) - this.#own(part, channel, flat);
-    if (channel === 'move.z') return run.z + this.#along(part, at) - this.#along(part, flat) - this.#asked.far(frame);
-    return this.#own(part, channel, at);
+    if (channel === 'turn.y') return this.#own(part, channel, at) + run.faces - this.#asked.course.turn(frame);
+    if (channel !== 'move.x' && channel !== 'move.z') return this.#own(part, channel, at);
+    // How it rolls, from where it is flat, as the body stands there.
+    const x = this.#own(part, 'move.x', at) - this.#own(part, 'move.x', flat);
+    const z = this.#along(part, at) - this.#along(part, flat);
+    return this.#seen(run, frame, x, z)[channel === 'move.x' ? 0 : 1];
+  }
+
+  /** Where for the body a foot is that stands, rolled by so much from its place. */
+  #seen({ spot, faces }: Stood, frame: number, x: number, z: number): Spot {
+    const [c, s] = faces === 0 ? [1, 0] : [Math.cos(faces), Math.sin(faces)];
+    return this.#moved(this.#asked.course.toBody(frame, [spot[0] + x * c + z * s, spot[1] - x * s + z * c]));
+  }
+
+  /** Where for the body the foot is that is moved by so much, and the other way about. */
+  #placed(x: number, z: number): Spot {
+    return [this.#place[0] + x, this.#place[1] + z];
+  }
+  #moved([x, z]: Spot): Spot {
+    return [x - this.#place[0], z - this.#place[1]];
+  }
+
+  /** A channel of a foot that stays where it is at a frame, while the body goes on to another. */
+  #staying(run: Stood, channel: string, at: number, frame: number): number {
+    const { course } = this.#asked;
+    if (channel === 'turn.y') return this.#standing(run, channel, at) + course.turn(at) - course.turn(frame);
+    const here = this.#placed(this.#standing(run, 'move.x', at), this.#standing(run, 'move.z', at));
+    return this.#moved(course.toBody(frame, course.toStage(at, here)))[channel === 'move.x' ? 0 : 1];
   }
 
   /** As the swing's clip has it, with what that lacks of the two places added: in such a way that along the ground it leaves and comes down at rest. */
@@ -198,19 +230,21 @@ export class Planted {
       this.#standing(before, channel, before.to) - own(0),
       this.#standing(next, channel, next.from) - own(1),
     ] as const;
-    const slope = channel === 'move.z' ? this.#restSlopes(before, next, own) : ([0, 0] as const);
+    const isCarried = channel === 'move.z' || (this.#asked.course.turns && IN_PLACE.has(channel));
+    const slope = isCarried ? this.#restSlopes(before, next, channel, own) : ([0, 0] as const);
     const made: Lack = { off, slope, swing };
     known.set(channel, made);
     return made;
   }
 
   /** How fast what is added must change at both ends for the foot to be at rest on the ground: the body goes on, and so does the clip's foot. */
-  #restSlopes(before: Stood, next: Stood, own: (share: number) => number): readonly [number, number] {
-    const { far } = this.#asked;
+  #restSlopes(before: Stood, next: Stood, channel: string, own: (share: number) => number): readonly [number, number] {
     const long = next.from - before.to;
     const e = 1e-3;
-    const leaves = -((far(before.to + e * long) - far(before.to)) / e) - (own(e) - own(0)) / e;
-    const comes = -((far(next.from) - far(next.from - e * long)) / e) - (own(1) - own(1 - e)) / e;
+    const left = (frame: number) => this.#staying(before, channel, before.to, frame);
+    const come = (frame: number) => this.#staying(next, channel, next.from, frame);
+    const leaves = (left(before.to + e * long) - left(before.to)) / e - (own(e) - own(0)) / e;
+    const comes = (come(next.from) - come(next.from - e * long)) / e - (own(1) - own(1 - e)) / e;
     return [leaves, comes];
   }
 
@@ -229,6 +263,9 @@ export class Planted {
     return found;
   }
 }
+
+/** What says where a foot is on the ground, and which way it points. */
+const IN_PLACE: ReadonlySet<string> = new Set(['move.x', 'move.z', 'turn.y']);
 
 /** For how much of a swing what is added at an end of it lasts: where the foot is furthest from the body, shortly before it comes down, nothing of the other end is left. */
 const LASTS = 0.6;
@@ -352,13 +389,13 @@ function steppedTo(feet: readonly Foot[], asked: Asked): void {
 }
 
 /** Whether a foot stands elsewhere than it is to stand. */
-function isFar(member: ControlMember, run: Run, walked: Down, stands: Down, { read, far }: Asked): boolean {
+function isFar(member: ControlMember, run: Run, walked: Down, stands: Down, asked: Asked): boolean {
+  const { read, course } = asked;
+  const rest = asked.place(member);
   const place = ({ layer, low, high }: Down, frame: number) => {
     const at = within({ layer, low, high, from: 0 }, frame);
-    return [
-      read(layer, member, 'move.x', layer.clip.first + at),
-      read(layer, member, 'move.z', layer.clip.first + at) + far(frame),
-    ];
+    const own = (channel: string) => read(layer, member, channel, layer.clip.first + at);
+    return course.toStage(frame, [rest[0] + own('move.x'), rest[1] + own('move.z')]);
   };
   const [[x, z], [u, w]] = [place(walked, run.from), place(stands, run.to)];
   return Math.hypot(x - u, z - w) > NEAR;

@@ -90,6 +90,18 @@ export class Played {
     return this.#time.speed(frame);
   }
 
+  /** By how much it has turned its body at a frame, radians: it begins and ends softly. */
+  turned(frame: number): number {
+    const u = Math.min(1, Math.max(0, (frame - this.span.from) / this.span.length));
+    return this.span.turn * u * u * (3 - 2 * u);
+  }
+
+  /** How fast it turns its body, radians a frame. */
+  turning(frame: number): number {
+    const u = Math.min(1, Math.max(0, (frame - this.span.from) / this.span.length));
+    return (this.span.turn * 6 * u * (1 - u)) / this.span.length;
+  }
+
   /** How fast its body gets on, metres a frame of the shot. */
   travel(frame: number): number {
     const { clip } = this;

@@ -125,7 +125,7 @@ test('what was tried is kept as an arrangement, in the place of what was there',
   const working = perform(shot, takeUpClip, { id: 'walk' })!.shot;
   const kept = perform(working, tryCompany, { company: company('walk', arrow(40, 'up')), until: 120 })!.shot;
   expect(kept.play).toEqual({ first: 1, last: 120 });
-  expect(givenBy(kept, 'goat')!.travel).not.toBeNull();
+  expect(givenBy(kept, 'goat')!.course).not.toBeNull();
   const again = perform(kept, tryCompany, { company: company('trot'), until: 60 })!.shot;
   expect(again.tracks.values().map((t) => t.spans.map((s) => s.clip))).toEqual([['trot']]);
 });

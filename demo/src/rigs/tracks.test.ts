@@ -108,7 +108,7 @@ describe('a span alone', () => {
     const over = span(shot, 'nod', { from: 10, length: 40, easeIn: 12, easeOut: 12 });
     const nodding = laid(walking, track([over], { id: 'two', rank: 2 }));
     const [a, b] = [walking, nodding].map((s) => givenBy(s, 'goat')!);
-    for (const f of frames) expect(valueAt(b.travel!, f)).toBeCloseTo(valueAt(a.travel!, f), 9);
+    for (const f of frames) expect(valueAt(b.course!.z, f)).toBeCloseTo(valueAt(a.course!.z, f), 9);
     for (const [path, curve] of a.curves) {
       if (path === head) continue;
       // The other angles of the head are gone over with it.
@@ -157,9 +157,9 @@ describe('from one gait to the next', () => {
           const found = slides(shot, 20, 90 + over);
           expect(found.slide, `a hoof at frame ${found.at}, mm`).toBeLessThan(3);
           expect(found.deep, 'in the floor, mm').toBeLessThan(1);
-          const { travel } = givenBy(shot, 'goat')!;
+          const { course } = givenBy(shot, 'goat')!;
           const paces = [a, b].map((name) => clipCalled(shot, name).travel / clipCalled(shot, name).length);
-          const far = (frame: number) => valueAt(travel!, frame);
+          const far = (frame: number) => valueAt(course!.z, frame);
           let before = paces[0];
           for (let f = 20; f < 95; f++) {
             const pace = far(f + 1) - far(f);

@@ -16,6 +16,7 @@ import { frameOf } from '../../evaluate/program.ts';
 import { sourceOf } from '../../evaluate/source.ts';
 import { Refused } from '../../schema/refused.ts';
 import { givenBy, givenCurve } from '../../track/arrangement.ts';
+import type { Course } from '../../track/course.ts';
 import { defineCommand } from '../edit.ts';
 import { freeClipName, newClip } from './clips.ts';
 
@@ -103,10 +104,10 @@ export const layDown = defineCommand<{ rig: string; within: Within }>({
       const held = source?.is === 'formula' ? source.on : source;
       if (held?.is === 'keys') curves.set(path, fewer(shot, path, held.curve, within));
     }
-    if (given.travel) {
+    if (given.course) {
       if (PLACES.some((channel) => shot.curves.has(channelPath(rig, channel))))
         throw new Refused(`${name} is moved or turned by keys of its own: its tracks cannot take it along as well.`);
-      for (const [path, curve] of wayAlong(shot, rig, given.travel)) curves.set(path, fewer(shot, path, curve, within));
+      for (const [path, curve] of wayAlong(shot, rig, given.course)) curves.set(path, fewer(shot, path, curve, within));
     }
     const own = shot.tracks.values().filter((t) => t.rig === rig);
     const tracks = shot.tracks.withAll(own.map((t) => [t.id, { ...t, muted: true }]));
@@ -121,32 +122,55 @@ function fewer(shot: Shot, path: string, curve: Curve, { metres, radians }: With
   return thinned(curve, unit === '°' ? radians : metres).curve;
 }
 
-/** Where a rig stands that goes so far ahead: its place, as curves, along the way it faces. */
-function wayAlong(shot: Shot, rig: string, travel: NumberCurve): [path: string, curve: NumberCurve][] {
+/** Where a rig stands that is taken so, and which way it faces: its place and turn, as curves, in the space its own place is told in. */
+function wayAlong(shot: Shot, rig: string, { z, x, turn }: Course): [path: string, curve: NumberCurve][] {
   const frame = frameOf(shot, shot.play.first);
   const slot = frame.layout.slotOf.get(rig)!;
   const parent = frame.layout.space[slot];
-  const place = (axis: number) => frame.value(rig, `move.${'xyz'[axis]}`) ?? 0;
-  // What it faces, in the space its own place is told in.
-  const ahead = [0, 1, 2].map((r) => frame.world[slot * 16 + 8 + r]);
-  const inside = (axis: number) => {
-    if (parent < 0) return ahead[axis];
-    const own = [0, 1, 2].map((r) => frame.world[parent * 16 + axis * 4 + r]);
-    return own.reduce((sum, v, r) => sum + v * ahead[r], 0) / own.reduce((sum, v) => sum + v * v, 0);
+  const at = (channel: string) => frame.value(rig, channel) ?? 0;
+  /** An axis of the rig in the space of its parent. */
+  const inside = (own: 0 | 8) => {
+    const axis = [0, 1, 2].map((r) => frame.world[slot * 16 + own + r]);
+    if (parent < 0) return axis;
+    return [0, 1, 2].map((c) => {
+      const column = [0, 1, 2].map((r) => frame.world[parent * 16 + c * 4 + r]);
+      return column.reduce((sum, v, r) => sum + v * axis[r], 0) / column.reduce((sum, v) => sum + v * v, 0);
+    });
   };
-  return [0, 1, 2].flatMap((axis): [string, NumberCurve][] => {
-    const by = inside(axis);
-    if (Math.abs(by) < 1e-12) return [];
-    const scaled = <H extends { readonly kind: string }>(handle: H): H =>
-      handle.kind === 'free' && 'rise' in handle ? { ...handle, rise: (handle.rise as number) * by } : handle;
-    const keys = travel.keys.map((k) => ({
-      ...k,
-      value: place(axis) + k.value * by,
-      in: scaled(k.in),
-      out: scaled(k.out),
-    }));
-    return [[channelPath(rig, `move.${'xyz'[axis]}`), { ...travel, keys }]];
+  const [aside, ahead] = [inside(0), inside(8)];
+  const places = [0, 1, 2].flatMap((axis): [string, NumberCurve][] => {
+    const parts = [[z, ahead[axis]] as const, ...(x ? [[x, aside[axis]] as const] : [])];
+    const channel = `move.${'xyz'[axis]}`;
+    return parts.every(([, by]) => Math.abs(by) < 1e-12)
+      ? []
+      : [[channelPath(rig, channel), summed(at(channel), parts)]];
   });
+  if (!turn) return places;
+  const member = shot.members.at(rig);
+  if (member.rotation !== 'angles' || Math.hypot(at('turn.x'), at('turn.z')) > 1e-9)
+    throw new Refused(`${member.name} stands askew: how its tracks turn it is no turn about one of its axes.`);
+  return [...places, [channelPath(rig, 'turn.y'), summed(at('turn.y'), [[turn, 1]])]];
+}
+
+/** A number and multiples of curves with the same frames, together. */
+function summed(start: number, parts: readonly (readonly [NumberCurve, number])[]): NumberCurve {
+  const [[first]] = parts;
+  const keys = first.keys.map((key, i) => {
+    const rise = (side: 'in' | 'out') =>
+      parts.reduce((sum, [curve, by]) => {
+        const handle = curve.keys[i][side];
+        return sum + (handle.kind === 'free' ? handle.rise * by : 0);
+      }, 0);
+    const value = parts.reduce((sum, [curve, by]) => sum + curve.keys[i].value * by, start);
+    const [into, out] = [key.in, key.out];
+    return {
+      ...key,
+      value,
+      in: into.kind === 'free' ? { ...into, rise: rise('in') } : into,
+      out: out.kind === 'free' ? { ...out, rise: rise('out') } : out,
+    };
+  });
+  return { ...first, keys };
 }
 
 /**
