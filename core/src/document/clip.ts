@@ -52,6 +52,8 @@ export const MannerSchema = z.strictObject({
   /** Which of two that play at once has its way where both move the same: the higher. */
   rank: z.number().int().min(-100).max(100),
   loop: LoopPartSchema.nullable(),
+  /** By how much it turns its body's way while it plays once, radians about +Y. */
+  turn: z.number().min(-20).max(20),
   how: z.enum(['instead', 'onTop']),
   controls: listOf(PartIdSchema, 300).nullable(),
   edge: z.number().int().min(0).max(20),
@@ -70,6 +72,7 @@ export const plainManner: Manner = {
   shape: 'soft',
   rank: 0,
   loop: null,
+  turn: 0,
   how: 'instead',
   controls: null,
   edge: 0,

@@ -60,7 +60,9 @@ function baseSpans(shot: Shot, { base, from, pressed }: Company, until: number):
     if (last) spans[spans.length - 1] = { ...last, length: at + over - last.from };
     const { loop, shape } = clip.manner;
     const length = Math.max(1, goesOn(clip) ? until - at : clip.length);
-    spans.push({ ...plainSpan, id: `b${spans.length}`, clip: clip.id, from: at, length, loop, shape });
+    // Who goes on and on would go round in circles: only what ends turns.
+    const turn = goesOn(clip) ? 0 : clip.manner.turn;
+    spans.push({ ...plainSpan, id: `b${spans.length}`, clip: clip.id, from: at, length, loop, shape, turn });
     settled = at + over;
   };
   const now = (): Clip | undefined => shot.clips.get(spans[spans.length - 1]?.clip ?? '');

@@ -11,6 +11,7 @@ import {
   setManner,
   takeUpClip,
   tryCompany,
+  valueAt,
 } from '@varrup/core';
 import { describe, expect, test } from 'vitest';
 import { goat, slides } from './three-gaits.ts';
@@ -69,6 +70,20 @@ describe('who has the body', () => {
         ['still', end - 5, 400],
       ],
     ]);
+  });
+
+  test('turns by a clip that does, and goes on from there', () => {
+    const walk = shot.clips.at('walk');
+    const left = { ...walk, id: 'left', name: 'left', cycles: false, manner: { ...walk.manner, turn: 0.8 } };
+    const follows = { still: walk.follows.still, left: { over: 6, by: 'left' as const } };
+    const back = { walk: { over: 6, by: 'end' as const } };
+    const clips = shot.clips.with('left', { ...left, follows: back }).with('walk', { ...walk, follows });
+    const turning = { ...shot, clips };
+    const c = company('walk', arrow(40, 'left'));
+    expect(spans(c, 200, turning)[0].map(([clip]) => clip)).toEqual(['walk', 'left', 'walk']);
+    const tried = perform(turning, tryCompany, { company: c, until: 160 })!.shot;
+    expect(slides(tried, 20, 140).slide).toBeLessThan(3);
+    expect(valueAt(givenBy(tried, 'goat')!.course!.turn!, 120)).toBeCloseTo(0.8, 6);
   });
 
   test('leaves no foot sliding, wherever it is pressed', () => {

@@ -215,6 +215,23 @@ function MannerRow({ shot, clip }: { shot: Shot; clip: Clip }) {
             ]}
             onChange={(how) => set({ how })}
           />
+          {clip.cycles ? null : (
+            <Row label="turns">
+              <span className="w-16">
+                <NumberField
+                  label={`turn of ${clip.name}`}
+                  value={(manner.turn * 180) / Math.PI}
+                  min={-1080}
+                  max={1080}
+                  step={1}
+                  digits={1}
+                  unit="°"
+                  onChange={(degrees) => set({ turn: (degrees * Math.PI) / 180 })}
+                />
+              </span>
+              <span className="text-sm text-graphite">to its left</span>
+            </Row>
+          )}
           <PartFields shot={shot} rig={clip.rig} controls={manner.controls} edge={manner.edge} onChange={set} />
           <LoopFields clip={clip} loop={manner.loop} onChange={(loop) => set({ loop })} />
         </div>

@@ -258,6 +258,21 @@ function What({ shot, track, span, clip, set }: SetProps) {
         onChange={(levels) => set({ levels })}
         put={(at, share) => ({ at, share })}
       />
+      {span.controls === null && span.how === 'instead' ? (
+        <Row label="turns">
+          <Field
+            label="turn"
+            value={(span.turn * 180) / Math.PI}
+            min={-1080}
+            max={1080}
+            step={1}
+            digits={1}
+            unit="°"
+            onChange={(degrees) => set({ turn: (degrees * Math.PI) / 180 })}
+          />
+          <span className="text-sm whitespace-nowrap text-graphite">to its left</span>
+        </Row>
+      ) : null}
       <PartFields
         shot={shot}
         rig={track.rig}

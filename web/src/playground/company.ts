@@ -21,6 +21,7 @@ const CompanySchema = z.object({
   key: z.string().max(1).nullable(),
   part: z.record(z.string(), z.number().min(0).max(1)).nullable(),
   travel: z.object({ node: z.string(), metres: z.number() }).nullable(),
+  turn: z.number().min(-20).max(20),
   feet: z.record(z.string(), z.array(stretch).max(64)),
   follows: z
     .array(z.object({ motion: z.string(), seconds, by: z.enum(['up', 'down', 'left', 'right', 'end']) }))

@@ -15,6 +15,7 @@ const plain: Company = {
   key: null,
   part: null,
   travel: null,
+  turn: 0,
   feet: {},
   follows: [],
 };
@@ -175,6 +176,26 @@ describe('what is over it', () => {
     expect(angle(whole, 'arm')).toBeCloseTo(0.2, 6);
     expect(angle(whole, 'leg')).toBeCloseTo(0.7, 1);
   });
+});
+
+test('a motion that turns takes the body round, and gives way at its end', () => {
+  const round = motion(
+    'round',
+    {},
+    {
+      repeats: false,
+      turn: Math.PI / 2,
+      travel: travel(1),
+      follows: [{ motion: 'walk', seconds: 0, by: 'end' }],
+    },
+  );
+  const { whole, drive } = driven(round, walk);
+  advance(drive, 1.2);
+  expect(drive.words).toBe('walk');
+  const { x } = whole.getObjectByName('goer')!.position;
+  advance(drive, 1);
+  // It goes on the way it faces then: along +X.
+  expect(whole.getObjectByName('goer')!.position.x - x).toBeCloseTo(1, 1);
 });
 
 test('a motion that ends is followed by what follows its end', () => {

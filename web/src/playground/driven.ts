@@ -168,7 +168,9 @@ export class Driven {
     const [rate, rateBefore] = this.#rates(share);
     const pace = (p: Playing, r: number) => ((p.member.company.travel?.metres ?? 0) / p.member.clip.duration) * r;
     const speed = before ? pace(before, rateBefore) * (1 - share) + pace(now, rate) * share : pace(now, rate);
-    this.#move(speed * by, this.#turning * TURNS * by);
+    const { turn } = now.member.company;
+    const rounds = now.member.company.repeats ? 0 : turn / now.member.clip.duration;
+    this.#move(speed * by, (this.#turning * TURNS + rounds) * by);
     goOn(now, by * rate);
     if (before) goOn(before, by * rateBefore);
     for (const over of this.#over) goOn(over, by);

@@ -35,6 +35,7 @@ export function companyOf(
     key,
     part: partOf(shot, rig, own.manner, planned),
     travel: carrier && own.travel !== 0 ? { node: carrier.node.name, metres: own.travel } : null,
+    turn: own.manner.turn,
     feet: Object.fromEntries(
       Object.entries(own.stances).map(([foot, stances]) => [
         foot,

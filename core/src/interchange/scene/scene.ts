@@ -145,6 +145,8 @@ export interface MotionCompany {
   readonly part: Readonly<Record<string, number>> | null;
   /** How far it gets in its length, along the +Z of a node. */
   readonly travel: { readonly node: string; readonly metres: number } | null;
+  /** By how much the node that travels turns about its +Y while the motion plays once, radians. The motion itself goes straight on. */
+  readonly turn: number;
   /** When each foot is on the ground; a motion that repeats may end one of them after its own end. */
   readonly feet: Readonly<Record<string, readonly (readonly [from: number, to: number])[]>>;
   /** Which motions may come after it, over how long, and by which arrow; or by its end. */
