@@ -269,7 +269,7 @@ export function onTrack(
   { name, rank }: { name: string; rank: number },
   spans: readonly (Partial<ClipSpan> & Pick<ClipSpan, 'clip' | 'from' | 'length'>)[],
 ): Shot {
-  const track = { id: `${rig}-track${rank}`, rig, name, rank, muted: false, alone: false, locked: false };
+  const track = { id: `${rig}-track${rank}`, rig, name, rank, muted: false, alone: false, locked: false, own: false };
   return putTrack.apply(shot, {
     track: { ...track, spans: spans.map((s, i) => ({ ...plainSpan, id: `${track.id}-${i}`, ...s })) },
   });

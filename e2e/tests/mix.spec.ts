@@ -13,7 +13,7 @@ interface Span {
   readonly time: readonly { readonly at: number; readonly clip: number }[] | null;
 }
 type Mixed = ShotOut['document'] & {
-  readonly tracks: Record<string, { readonly muted: boolean; readonly spans: readonly Span[] }>;
+  readonly tracks: Record<string, { readonly muted: boolean; readonly own: boolean; readonly spans: readonly Span[] }>;
 };
 const tracks = async (page: Page, id: string) => Object.values(((await saved(page, id)) as Mixed).tracks);
 const spans = async (page: Page, id: string) => (await tracks(page, id)).flatMap((t) => t.spans);
@@ -227,6 +227,30 @@ test('a span goes to another track, by keys, by hand and by choice', async ({ pa
   await expect.poll(counts).toEqual([4, 1]);
   await page.keyboard.press('Control+z');
   await expect.poll(counts).toEqual([3, 2]);
+});
+
+test('own keys stand over the tracks: they correct them, are silenced, and end where they are keyed as the tracks', async ({
+  page,
+}) => {
+  const id = await openCopy(page, '03 Goat on the wall');
+  await page.keyboard.press('Shift+W');
+  await expect(mix(page).getByRole('region', { name: 'Own keys' })).toHaveCount(0);
+  await page.getByRole('treeitem', { name: /^body, hips/ }).click();
+  await page.keyboard.press('k');
+  await expect(mix(page).getByRole('region', { name: 'Own keys' })).toContainText(/own keys \d+ channels/);
+  await mix(page).getByText('61', { exact: true }).click();
+  await page.keyboard.press('Alt+Shift+5');
+  const keys = async () => Object.entries((await saved(page, id)).curves).filter(([path]) => path.startsWith('goat'));
+  // What no track gives has nothing to go back to.
+  const ended = async () => (await keys()).filter(([, c]) => c.keys.length === 2).length;
+  await expect.poll(ended).toBeGreaterThan(8);
+  await mix(page).getByRole('button', { name: 'Silence own keys' }).click();
+  const own = async () => (await tracks(page, id)).filter((t) => t.own).map((t) => [t.muted, t.spans.length]);
+  await expect.poll(own).toEqual([[true, 0]]);
+  await expect(mix(page).getByRole('button', { name: 'Silence own keys' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(mix(page).getByRole('button', { name: 'lay down what is picked' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect.poll(own).toEqual([]);
 });
 
 test('a pose of the book is laid on a track, held', async ({ page }) => {

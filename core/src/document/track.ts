@@ -101,6 +101,8 @@ export const ClipTrackSchema = z.strictObject({
   /** Where any track of the rig is alone, those that are not are silent. */
   alone: z.boolean(),
   locked: z.boolean(),
+  /** It stands for the rig's own keys, and has no spans: silent, they are not heard; alone, nothing else is. A rig has one at most. */
+  own: z.boolean(),
   spans: listOf(ClipSpanSchema, MOST_SPANS),
 });
 export type ClipTrack = z.infer<typeof ClipTrackSchema>;

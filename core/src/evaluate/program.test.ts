@@ -81,7 +81,7 @@ describe('a frame', () => {
         const frame = program.createFrame();
         for (const t of times) {
           program.evaluate(t, frame);
-          expect(frame.world).toEqual(frameOf(s, t).world);
+          expect(frame.world).toEqual(afresh(s, t).world);
         }
       }),
     );

@@ -1,10 +1,12 @@
+import { controlsOf } from '../document/casting.ts';
 import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Member } from '../document/member.ts';
+import { curvesOf } from '../document/paths.ts';
 import type { Shot } from '../document/shot.ts';
 import type { ChannelValue } from '../schema/channel.ts';
 import type { Quaternion } from '../schema/numbers.ts';
 import { Table } from '../table/table.ts';
-import { givenBy, riggedByTracks } from '../track/arrangement.ts';
+import { givenBy, isSilenced, riggedByTracks, silentRigs } from '../track/arrangement.ts';
 import { type PlacedDeformer, placeDeformers, prepareDeformers } from './deforming.ts';
 import { DrivenNumbers } from './driven.ts';
 import { Elsewhere } from './elsewhere.ts';
@@ -192,7 +194,11 @@ export class Program {
     const fresh: NewCurve[] = [];
     for (const [path, source] of curves) {
       const target =
-        source.type === 'number' && !this.#curves.has(path) && !over.has(path) && !given.has(path)
+        source.type === 'number' &&
+        !this.#curves.has(path) &&
+        !over.has(path) &&
+        !given.has(path) &&
+        !isSilenced(this.#shot, path)
           ? placeOf(layout, path)
           : -1;
       if (source.type === 'number' && target >= 0) fresh.push({ path, source, target });
@@ -263,6 +269,8 @@ function givenChanges(old: Shot, shot: Shot, live: ReadonlyMap<string, LiveTrack
   if (old.tracks.size + shot.tracks.size === 0) return;
   for (const rig of new Set([...riggedByTracks(old), ...riggedByTracks(shot)])) {
     const [a, b] = [givenBy(old, rig), givenBy(shot, rig)];
+    if (silentRigs(old).has(rig) !== silentRigs(shot).has(rig))
+      for (const [path] of curvesOf(shot, controlsOf(shot, rig))) add(path);
     if (a === b) continue;
     for (const path of a?.paths ?? []) if (!b?.paths.has(path)) add(path);
     for (const path of b?.paths ?? []) if (!live.has(rig) || isTurn(path) || shot.curves.has(path)) add(path);

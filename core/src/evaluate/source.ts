@@ -9,7 +9,7 @@ import {
 } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Formula } from '../schema/formula.ts';
-import { givenCurve } from '../track/arrangement.ts';
+import { givenCurve, isSilenced } from '../track/arrangement.ts';
 import { corrected } from '../track/corrected.ts';
 
 /** What a channel has by itself: its keys, with what the tracks of its rig give as keys, or a constant. */
@@ -36,7 +36,7 @@ export function sourceOf(shot: Shot, path: string): Source | undefined {
 }
 
 function keyedOf(shot: Shot, path: string): Keyed | undefined {
-  const [own, given] = [shot.curves.get(path), givenCurve(shot, path)];
+  const [own, given] = [isSilenced(shot, path) ? undefined : shot.curves.get(path), givenCurve(shot, path)];
   const curve = own?.type === 'number' && given?.type === 'number' ? corrected(own, given) : (own ?? given);
   if (curve) return { is: 'keys', curve };
   const { member: id, channel } = splitPath(path);

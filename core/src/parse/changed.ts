@@ -119,7 +119,9 @@ class Reading {
         if (isByPath(table)) lookAtPath(shot, table, id, problems);
       }
     }
-    if (this.#touched.has('clips') || this.#touched.has('curves')) lookAtClips(shot, problems);
+    // A clip that goes leaves no record to be looked at, but spans may still name it.
+    const differ = (['clips', 'tracks'] as const).some((table) => this.#patched[table] !== this.#before[table]);
+    if (differ || this.#touched.has('curves')) lookAtClips(shot, problems);
     if (this.#touched.has('formulas')) lookAtFormulas(shot, problems);
     return problems.list;
   }

@@ -6,6 +6,7 @@ import { MOST_PROBLEMS, type Problem, pointer } from '../schema/problem.ts';
 import { castingProblems } from './casting.ts';
 import { clipProblems } from './clips.ts';
 import { formulasProblem } from './formulas.ts';
+import { trackProblems } from './tracks.ts';
 
 /** What a shot of the right form can still have wrong: references to nobody, loops, spans the wrong way round. */
 
@@ -120,7 +121,7 @@ function holdsOrientations(shot: Shot, table: ByPath, path: string): boolean | n
 }
 
 export function lookAtClips(shot: Shot, problems: Problems): void {
-  for (const problem of clipProblems(shot)) problems.say(problem.path, problem.sentence);
+  for (const problem of [...clipProblems(shot), ...trackProblems(shot)]) problems.say(problem.path, problem.sentence);
 }
 
 export function lookAtFormulas(shot: Shot, problems: Problems): void {

@@ -320,7 +320,17 @@ const tracks: readonly Throw[] = [
     const id = `track${d.what % 3}`;
     const rank = d.other;
     return edit.perform(s, edit.putTrack, {
-      track: { id, rig: clip.rig, name: 'Track', rank, muted: d.other % 5 === 0, alone: d.flag, locked: false, spans },
+      track: {
+        id,
+        rig: clip.rig,
+        name: 'Track',
+        rank,
+        muted: d.other % 5 === 0,
+        alone: d.flag,
+        locked: false,
+        own: false,
+        spans,
+      },
     });
   },
   (s, d) => {

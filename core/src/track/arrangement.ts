@@ -40,6 +40,32 @@ export const tracksOf = (shot: Pick<Shot, 'tracks'>, rig: string): ClipTrack[] =
     .filter((t) => t.rig === rig)
     .sort((a, b) => a.rank - b.rank || a.id.localeCompare(b.id));
 
+/** For which rigs' own keys are not heard, found once for each version of the tracks. */
+const silent = new WeakMap<Shot['tracks'], ReadonlySet<string>>();
+
+/** The rigs whose own keys are silent: by themselves, or since only tracks that are alone are heard. While a clip is at work the keys are its. */
+export function silentRigs({ tracks }: Pick<Shot, 'tracks'>): ReadonlySet<string> {
+  const known = silent.get(tracks);
+  if (known) return known;
+  const made = new Set<string>();
+  for (const rig of riggedByTracks({ tracks })) {
+    const own = tracks.values().filter((t) => t.rig === rig);
+    const alone = own.some((t) => t.alone);
+    const keys = own.find((t) => t.own);
+    if (keys?.muted || (alone && !keys?.alone)) made.add(rig);
+  }
+  silent.set(tracks, made);
+  return made;
+}
+
+/** Whether the keys that a channel has are not heard. */
+export function isSilenced(shot: Shot, path: string): boolean {
+  if (shot.tracks.size === 0) return false;
+  const member = shot.members.get(splitPath(path).member);
+  const rig = member?.kind === 'control' ? member.parent : null;
+  return rig !== null && silentRigs(shot).has(rig) && !clipAtWorkOf(shot, rig);
+}
+
 /** What was found last for a rig's lowest track, and what it was found from. */
 interface Found {
   readonly of: readonly unknown[];

@@ -44,6 +44,7 @@ export function companyTracks(shot: Shot, company: Company, until: number): Clip
     muted: false,
     alone: false,
     locked: false,
+    own: false,
     spans,
   });
   const lowest = base.length > 0 ? [track('Body', `${company.rig.slice(0, 24)}-tried`, 0, base)] : [];

@@ -30,11 +30,11 @@ export function newSpan(clip: Clip, from: number, wanted: Partial<ClipSpan> = {}
 
 /** A track as it begins, over all others of its rig. */
 export function newTrack(shot: Shot, rig: string, spans: readonly ClipSpan[] = []): ClipTrack {
-  const own = shot.tracks.values().filter((t) => t.rig === rig);
+  const own = shot.tracks.values().filter((t) => t.rig === rig && !t.own);
   const rank = Math.max(0, ...own.map((t) => t.rank)) + 1;
   let n = own.length + 1;
   while (own.some((t) => t.name === `Track ${n}`)) n++;
-  const plain = { muted: false, alone: false, locked: false };
+  const plain = { muted: false, alone: false, locked: false, own: false };
   return { id: newId(), rig, name: `Track ${n}`, rank, ...plain, spans: [...spans] };
 }
 
@@ -107,3 +107,17 @@ export function crossingsOf({ spans }: ClipTrack): Crossing[] {
     return to > span.from ? [{ from: span.from, to, first: before.id, second: span.id }] : [];
   });
 }
+
+/** The track that stands for a rig's own keys, made where there is none yet. */
+export const ownKeysTrack = (shot: Pick<Shot, 'tracks'>, rig: string): ClipTrack =>
+  shot.tracks.values().find((t) => t.rig === rig && t.own) ?? {
+    id: newId(),
+    rig,
+    name: 'Own keys',
+    rank: 1e9,
+    muted: false,
+    alone: false,
+    locked: false,
+    own: true,
+    spans: [],
+  };

@@ -1,6 +1,7 @@
 import {
   type Clip,
   type ClipSpan,
+  type ClipTrack,
   changeChannels,
   controlsOf,
   type Frame,
@@ -13,7 +14,9 @@ import {
   type NumberCurve,
   newSpan,
   newTrack,
+  ownKeysTrack,
   Program,
+  parseShot,
   pegsOf,
   perform,
   posesOnTracks,
@@ -400,9 +403,89 @@ describe('own keys over tracks', () => {
     expect(() => perform(walking, keyAsTracks, { ids: ['goat'], frame: 5 })).toThrow('has keys of its own over tracks');
   });
 
+  test('are silenced, or heard alone, and are there again', () => {
+    const shot = key(key(walking, 20, 0.1), 44, 0.5);
+    const own = ownKeysTrack(shot, 'goat');
+    const program = new Program(shot);
+    const at = (s: Shot) => {
+      program.update(s);
+      const frame = program.createFrame();
+      program.evaluate(20, frame);
+      const value = frame.value(control('head'), 'turn.x')!;
+      expect(value).toBeCloseTo(head(s, 20), 9);
+      return value;
+    };
+    const muted = perform(shot, putTrack, { track: { ...own, muted: true } })!.shot;
+    expect(at(muted)).toBeCloseTo(head(walking, 20), 9);
+    const alone = perform(shot, putTrack, { track: { ...own, alone: true } })!.shot;
+    expect(at(alone)).toBeCloseTo(0.1, 9);
+    expect(givenBy(alone, 'goat')).toBeNull();
+    const [body] = shot.tracks.values();
+    const other = perform(shot, putTrack, { track: { ...body, alone: true } })!.shot;
+    expect(at(other)).toBeCloseTo(head(walking, 20), 9);
+    expect(at(shot)).toBeCloseTo(0.1, 9);
+    expect(() => perform(muted, putTrack, { track: { ...own, spans: body.spans } })).toThrow('no span lies on it');
+  });
+
+  test('of picked controls are laid down alone, and nothing moves by it', () => {
+    const within = { metres: 5e-4, radians: Math.PI / 1800 };
+    const down = perform(walking, layDown, { rig: 'goat', within, only: [control('head')] })!.shot;
+    expect(new Set(down.curves.keys().map((p) => splitPath(p).member))).toEqual(new Set([control('head')]));
+    for (let f = 2; f < 88; f += 3.3) expect(Math.abs(head(down, f) - head(walking, f))).toBeLessThan(2e-3);
+    expect(down.tracks).toBe(walking.tracks);
+  });
+
   test('are laid down with what they stand over', () => {
     const shot = key(key(walking, 20, 0.1), 44, 0.5);
     const down = perform(shot, layDown, { rig: 'goat', within: { metres: 5e-4, radians: Math.PI / 1800 } })!.shot;
     for (let f = 1; f < 88; f += 1.7) expect(Math.abs(head(down, f) - head(shot, f))).toBeLessThan(2.5e-3);
+  });
+});
+
+describe('from outside', () => {
+  const rigs = goat.rigs;
+  const json = (shot: Shot) => JSON.parse(JSON.stringify({ ...shot, rigs: undefined }));
+  const walking = laid(goat, track([span(goat, 'walk', { id: 'only', length: 60 })]));
+
+  test('a document of before there were tracks comes in with none, its clips as they were', () => {
+    const { tracks: _, ...old } = json(goat);
+    const clips = Object.values(old.clips as Record<string, Clip>).map(({ manner: __, follows: ___, ...clip }) => clip);
+    const parsed = parseShot({ ...old, version: 7, clips: Object.fromEntries(clips.map((c) => [c.id, c])) }, rigs);
+    expect(parsed.ok && parsed.value.tracks.size).toBe(0);
+    expect(parsed.ok && json(parsed.value).clips).toEqual(json(goat).clips);
+    expect(parsed.ok && json(parsed.value).curves).toEqual(json(goat).curves);
+  });
+
+  test('tracks come in as they are, and what is wrong with them is said with where', () => {
+    const own = walking.tracks.at('body');
+    const [only] = own.spans;
+    const wrong = (change: Partial<ClipTrack>) => {
+      const made = { ...json(walking), tracks: { body: { ...own, ...change } } };
+      const parsed = parseShot(JSON.parse(JSON.stringify(made)), rigs);
+      return parsed.ok ? [] : parsed.problems.map((p) => `${p.pointer} ${p.sentence}`);
+    };
+    expect(wrong({})).toEqual([]);
+    expect(wrong({ spans: [{ ...only, clip: 'gone' }] })[0]).toMatch(
+      /^\/tracks\/body\/spans\/0\/clip names "gone", which is no clip/,
+    );
+    expect(wrong({ spans: [{ ...only, base: { clip: 'gone', frame: 0 } }] })[0]).toContain(
+      '/tracks/body/spans/0/base/clip names "gone"',
+    );
+    expect(wrong({ rig: 'nobody' })[0]).toContain('which is no rig of the cast');
+    expect(wrong({ own: true })[0]).toContain('it stands for own keys');
+    expect(
+      wrong({
+        spans: [
+          {
+            ...only,
+            time: [
+              { at: 5, clip: 0 },
+              { at: 5, clip: 9 },
+            ],
+          },
+        ],
+      })[0],
+    ).toContain('in order');
+    expect(wrong({ spans: [{ ...only, loop: { from: 4, to: 5 } }] })[0]).toContain('shorter than');
   });
 });

@@ -71,6 +71,7 @@ export const track = (spans: readonly ClipSpan[], more: Partial<ClipTrack> = {})
   muted: false,
   alone: false,
   locked: false,
+  own: false,
   spans: [...spans],
   ...more,
 });

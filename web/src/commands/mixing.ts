@@ -1,4 +1,4 @@
-import { clipAtWork, keyAsTracks, layByClip, layDown, liftOut, newId, tracksOf } from '@varrup/core';
+import { clipAtWork, keyAsTracks, layByClip, layDown, liftOut, newId, type Shot, tracksOf } from '@varrup/core';
 import { toast } from 'sonner';
 import { usePlayhead } from '../view/playhead.ts';
 import type { AppCommand } from './command.ts';
@@ -15,15 +15,22 @@ const rigNow = () => {
   return shot && rigMeant(shot, pickedNow());
 };
 
+/** The controls of a rig that are picked: of those alone tracks are laid down. None where the rig itself is. */
+export const controlsPicked = (shot: Shot, rig: string, picked: readonly string[]): string[] =>
+  picked.includes(rig) ? [] : picked.filter((id) => shot.members.get(id)?.parent === rig);
+
 /** Turns what the tracks of a rig give into keys, and says into how many. */
 export function layTracksDown(rig: string): void {
   const before = shotNow();
-  run(layDown, { rig, within: WITHIN });
+  const only = before ? controlsPicked(before, rig, pickedNow()) : [];
+  run(layDown, { rig, within: WITHIN, ...(only.length > 0 ? { only } : {}) });
   const shot = shotNow();
   if (!shot || shot === before) return;
   const fresh = shot.curves.entries().filter(([path]) => !before?.curves.has(path));
   const keys = fresh.reduce((sum, [, curve]) => sum + curve.keys.length, 0);
-  toast(`${keys} keys on ${fresh.length} channels. The tracks are silent.`);
+  toast(
+    `${keys} keys on ${fresh.length} channels. ${only.length > 0 ? 'The tracks go on.' : 'The tracks are silent.'}`,
+  );
 }
 
 /** Makes a clip of the rig's own keys along the frames that play. */

@@ -1,6 +1,6 @@
 import { type Clip, clipAtWork, clipsOf, layByClip, newTrack, putTrack, type Shot } from '@varrup/core';
 import { useEffect, useRef, useState } from 'react';
-import { layTracksDown, liftClipOut } from '../commands/mixing.ts';
+import { controlsPicked, layTracksDown, liftClipOut } from '../commands/mixing.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { scrubTo, zoomOrPan } from '../timeline/pointer.ts';
@@ -36,13 +36,13 @@ export function MixPanel({ shot }: { shot: Shot }) {
             new track
           </Button>
         </Hint>
-        <Hint text="Turns what the tracks give into plain keys, as few as half a millimetre and a tenth of a degree allow; the tracks stay, silent">
+        <Hint text="Turns what the tracks give into plain keys, as few as half a millimetre and a tenth of a degree allow; the tracks stay, silent. Of picked controls only where some are picked">
           <Button
             look="pill"
             disabled={tracks.length === 0 || clipAtWork(shot, rig) !== null}
             onClick={() => layTracksDown(rig)}
           >
-            lay down as keys
+            {controlsPicked(shot, rig, selection).length > 0 ? 'lay down what is picked' : 'lay down as keys'}
           </Button>
         </Hint>
         <Hint text="Makes a clip, laid by, of the rig’s own keys along the frames that play; the keys stay">

@@ -148,4 +148,7 @@ export const openClip = (span: ClipSpan): void => {
 };
 
 /** The tracks of a rig as they are shown: the highest first. */
-export const tracksShown = (shot: Shot, rig: string): ClipTrack[] => tracksOf(shot, rig).reverse();
+export const tracksShown = (shot: Shot, rig: string): ClipTrack[] =>
+  tracksOf(shot, rig)
+    .filter((t) => !t.own)
+    .reverse();

@@ -28,6 +28,11 @@ export const putTrack = defineCommand<{ track: ClipTrack; does?: string }>({
   label: ({ track, does }, shot) => does ?? `${shot.tracks.has(track.id) ? 'change' : 'add'} the track ${track.name}`,
   apply(shot, { track }) {
     if (shot.members.get(track.rig)?.kind !== 'rig') throw new Refused('A track belongs to a rig of the cast.');
+    if (
+      track.own &&
+      (track.spans.length > 0 || shot.tracks.values().some((t) => t.own && t.rig === track.rig && t.id !== track.id))
+    )
+      throw new Refused('A rig has one row of own keys, and no span lies on it.');
     for (const span of track.spans)
       if (shot.clips.get(span.clip)?.rig !== track.rig) {
         throw new Refused(`A span of ${track.name} has no clip of its rig to play.`);
@@ -86,11 +91,12 @@ const PLACES = [
 /**
  * Turns what the tracks of a rig give into plain keys of its controls, thinned within a tolerance, and how far they take it into keys of the rig's
  * own place. Keys of its own go into them as they stand. The tracks stay, and are silent.
+ * @param only some of its controls: then those get keys, and the tracks go on
  */
-export const layDown = defineCommand<{ rig: string; within: Within }>({
+export const layDown = defineCommand<{ rig: string; within: Within; only?: readonly string[] }>({
   name: 'track.layDown',
-  label: ({ rig }, shot) => `lay the tracks of ${memberWords(shot, [rig])} down as keys`,
-  apply(shot, { rig, within }) {
+  label: ({ rig, only }, shot) => `lay the tracks of ${memberWords(shot, only ?? [rig])} down as keys`,
+  apply(shot, { rig, within, only }) {
     const given = givenBy(shot, rig);
     const name = memberWords(shot, [rig]);
     if (!given) {
@@ -98,12 +104,16 @@ export const layDown = defineCommand<{ rig: string; within: Within }>({
       throw new Refused(clip ? `${clip.name} is at work: lay it by first.` : `No track of ${name} plays anything.`);
     }
     const curves = shot.curves.edit();
+    const meant = only && new Set(only);
     for (const path of given.paths) {
+      if (meant && !meant.has(splitPath(path).member)) continue;
       // With one's own keys as they stand over it.
       const source = sourceOf(shot, path);
       const held = source?.is === 'formula' ? source.on : source;
       if (held?.is === 'keys') curves.set(path, fewer(shot, path, held.curve, within));
     }
+    // The others go on on their tracks, and so do these, to which the keys say the same.
+    if (meant) return { ...shot, curves: curves.done() };
     if (given.course) {
       if (PLACES.some((channel) => shot.curves.has(channelPath(rig, channel))))
         throw new Refused(`${name} is moved or turned by keys of its own: its tracks cannot take it along as well.`);
