@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { openPractice, type ShotOut, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
@@ -89,6 +90,8 @@ test('the map says what follows what, and is changed there', async ({ page }) =>
   await beside(page).getByLabel('by', { exact: true }).selectOption({ label: '→' });
   await beside(page).getByLabel('to clip').selectOption({ label: 'Stroll' });
   await beside(page).getByRole('button', { name: 'Let it follow' }).click();
+  await beside(page).getByRole('button', { name: /^Hail/ }).first().click();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   await expect
     .poll(async () => (await shot(page, id)).clips['porter-stand'].follows['porter-walk'])
     .toEqual({

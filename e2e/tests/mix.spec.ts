@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { openCopy, type ShotOut, saved, tabTo } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
@@ -174,6 +175,7 @@ test('a span bends its time and keys its strength, by numbers and by hand; a cro
   await expect.poll(async () => (await ofTrot()).levels).toEqual([{ at: 20, share: 0.5 }]);
   await press('bend its time here');
   await expect.poll(async () => (await ofTrot()).time?.map((p) => p.at)).toEqual([0, 20, 41]);
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   const [, middle] = (await ofTrot()).time!;
   const frame = beside(page).getByLabel('frame of point 2 of its time');
   await frame.fill('66');

@@ -318,6 +318,24 @@ describe('a control that turns by an orientation', () => {
     for (const f of frames) expect(angle(turn(both, f), turn(only, f))).toBeLessThan(1e-4);
   });
 
+  test('takes the clips that are laid by along when its way of turning changes', () => {
+    const before = laid(goat, track([span(goat, 'trot', { length: 60 })]));
+    const way = { rotation: 'orientation', order: goat.members.at(control('head')).order } as const;
+    const after = perform(before, setRotation, { id: control('head'), ...way })!.shot;
+    for (const f of frames.filter((f) => f < 44)) {
+      const [a, b] = [before, after].map((s) => {
+        const frame = frameOf(s, f);
+        const at = frame.layout.slotOf.get(control('head'))! * 16;
+        return frame.world.slice(at, at + 16);
+      });
+      a.forEach((v, i) => {
+        expect(Math.abs(v - b[i])).toBeLessThan(2e-3);
+      });
+    }
+    const back = perform(after, setRotation, { id: control('head'), rotation: 'angles', order: way.order })!.shot;
+    expect(Object.keys(back.clips.at('trot').kept!.curves)).toContain(`${control('head')}.turn.x`);
+  });
+
   test('is laid down within the tolerance, in fewer keys', () => {
     const within = { metres: 5e-4, radians: Math.PI / 1800 };
     const down = perform(only, layDown, { rig: 'goat', within })!.shot;

@@ -134,12 +134,21 @@ function When({ shot, track, span, clip, set }: SetProps) {
               digits={2}
               onChange={(speed) => set({ speed })}
             />
-            <span className="tabular text-sm whitespace-nowrap text-graphite">
-              {clip.cycles
-                ? `${((span.length * span.speed) / clip.length).toFixed(1)} rounds`
-                : `of ${clip.length} frames`}
-            </span>
+            <span className="tabular text-sm whitespace-nowrap text-graphite">of {clip.length} frames</span>
           </Row>
+          {clip.cycles ? (
+            <Row label="rounds">
+              <Field
+                label="rounds"
+                value={(span.length * span.speed) / clip.length}
+                min={0.1}
+                max={1_000}
+                step={1}
+                digits={1}
+                onChange={(rounds) => set({ length: Math.max(1, Math.round((rounds * clip.length) / span.speed)) })}
+              />
+            </Row>
+          ) : null}
           <LoopFields clip={clip} loop={span.loop} onChange={(loop) => set({ loop })} />
         </>
       )}

@@ -3,6 +3,8 @@ import { compileOrientation, orientationAt } from '../../curve/orientation.ts';
 import { keyIndexAt } from '../../curve/reshape.ts';
 import { CurveReader } from '../../curve/sample.ts';
 import { channelPath, ORIENTATION } from '../../document/channels.ts';
+import type { Clip } from '../../document/clip.ts';
+import type { Member } from '../../document/member.ts';
 import type { Shot } from '../../document/shot.ts';
 import { memberWords } from '../../document/words.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
@@ -11,6 +13,7 @@ import { type Angles, anglesToQuaternion, quaternionToAngles } from '../../pose/
 import { quaternionBetween } from '../../pose/quaternion.ts';
 import type { RotationOrder } from '../../pose/rotation-order.ts';
 import type { Quaternion } from '../../schema/numbers.ts';
+import { Table } from '../../table/table.ts';
 import { defineCommand } from '../edit.ts';
 
 const TURN = ['turn.x', 'turn.y', 'turn.z'] as const;
@@ -56,9 +59,26 @@ export const setRotation = defineCommand<{ id: string } & Way>({
     const angles = quaternionToAngles(constant, order);
     const values = { ...member.values, ...Object.fromEntries(TURN.map((c, i) => [c, angles[i]])) };
     const changed = { ...member, rotation, order, values, orientation: [...constant] as typeof member.orientation };
-    return { ...shot, members: shot.members.with(id, changed), curves: curves.done(), loose: loose.done() };
+    const clips = shot.clips.withAll(turnedClips(shot, member, paths, { rotation, order }));
+    return { ...shot, members: shot.members.with(id, changed), curves: curves.done(), loose: loose.done(), clips };
   },
 });
+
+/** Clips that are laid by and turn a control, with its turns in the new way. */
+function turnedClips(shot: Shot, { id, kind, parent }: Member, paths: readonly string[], way: Way): [string, Clip][] {
+  if (kind !== 'control') return [];
+  return shot.clips.values().flatMap((clip): [string, Clip][] => {
+    const { kept } = clip;
+    const own = kept ? paths.flatMap((p) => (Object.hasOwn(kept.curves, p) ? [[p, kept.curves[p]] as const] : [])) : [];
+    if (!kept || clip.rig !== parent || own.length === 0) return [];
+    // As if it were at work, and nothing else moved the control.
+    const alone = { ...shot, curves: Table.of(Object.fromEntries(own)), tracks: Table.empty<never>() };
+    const old = own.map(([, curve]) => curve);
+    const made = converted(id, marksOf(old), turnReader(alone, id), way, extensionsOf(old));
+    const others = Object.entries(kept.curves).filter(([path]) => !paths.includes(path));
+    return [[clip.id, { ...clip, kept: { ...kept, curves: Object.fromEntries([...others, ...made]) } }]];
+  });
+}
 
 /** How a member is turned within its parent at a frame. */
 export const turnAt = (shot: Shot, id: string, frame: number): Quaternion =>
