@@ -196,6 +196,7 @@ test('walk', async ({ page }) => {
   await page.getByRole('treeitem', { name: 'Porter', exact: true }).click();
   await page.keyboard.press('v');
   await page.getByRole('tab', { name: 'clips' }).click();
+  await page.getByRole('list', { name: 'Clips' }).getByRole('button', { name: /^Walk/ }).click();
   await page.getByRole('tab', { name: 'cycle' }).click();
   await page.keyboard.press('Alt+Shift+f');
   await page.keyboard.press('Alt+Shift+o');
@@ -203,6 +204,8 @@ test('walk', async ({ page }) => {
   await expect(strip.getByRole('button').nth(5).locator('canvas[data-drawn]')).toBeAttached({ timeout: 90_000 });
   await toFrame(page, 0);
   await picture(page, 'walk');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
 });
 
 test('gait', async ({ page }) => {
@@ -265,6 +268,9 @@ test('rigging', async ({ page }) => {
 test('mix', async ({ page }) => {
   await openShotCalled(page, '03 Goat on the wall');
   await page.getByRole('tab', { name: 'mix' }).click();
+  // A picture before has left a clip at work.
+  const layBy = page.getByRole('button', { name: 'lay it by' });
+  if (await layBy.isVisible()) await layBy.click();
   await page.getByRole('button', { name: /^Bound, frames/ }).click();
   await page.keyboard.press('Shift+G');
   await page.getByRole('button', { name: 'onion skin' }).click();

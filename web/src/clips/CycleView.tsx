@@ -1,4 +1,4 @@
-import { type Clip, clipAtWork, type Shot } from '@varrup/core';
+import { type Clip, clipAtWork, clipsOf, type Shot } from '@varrup/core';
 import { scaleLinear } from 'd3';
 import { useEffect, useRef, useState } from 'react';
 import { rigMeant } from '../commands/rig-meant.ts';
@@ -23,7 +23,7 @@ export function CycleView() {
     return (
       <p className="grid h-full place-items-center px-6 text-center text-graphite">
         {rig
-          ? `${shot.members.at(rig).name} has no clip. Make one beside the stage, under clips.`
+          ? `${shot.members.at(rig).name} has no clip ${clipsOf(shot, rig).length > 0 ? 'at work. Take one up' : 'yet. Make one'} beside the stage, under clips.`
           : 'Pick a rig to see its cycle: which foot is down when, and how hips and head go.'}
       </p>
     );

@@ -134,7 +134,7 @@ function When({ shot, track, span, clip, set }: SetProps) {
               digits={2}
               onChange={(speed) => set({ speed })}
             />
-            <span className="tabular text-sm whitespace-nowrap text-graphite">of {clip.length} frames</span>
+            <span className="tabular text-sm whitespace-nowrap text-graphite">of {clip.length} f</span>
           </Row>
           {clip.cycles ? (
             <Row label="rounds">

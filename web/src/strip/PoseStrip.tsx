@@ -52,7 +52,9 @@ export function PoseStrip() {
   const tracked = useMemo(() => (committed ? onTracks(committed, selection) : NONE), [committed, selection]);
   const frames = useMemo(() => {
     if (walk) return walk.poses.map((p) => p.frame);
-    const keyed = committed ? posesOf(committed, selection) : [];
+    const own = committed ? keyFrames(committed, selection) : [];
+    // Whoever is on tracks has no need of the keys of others.
+    const keyed = committed && own.length + tracked.size === 0 ? posesOf(committed, selection) : own;
     return thinned([...new Set([...keyed, ...tracked.keys()])].sort((a, b) => a - b));
   }, [walk, committed, selection, tracked]);
   const preview = usePreview('pose strip');
