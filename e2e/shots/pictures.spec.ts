@@ -269,8 +269,9 @@ test('mix', async ({ page }) => {
   await openShotCalled(page, '03 Goat on the wall');
   await page.getByRole('tab', { name: 'mix' }).click();
   // A picture before has left a clip at work.
+  await expect(page.getByRole('region', { name: 'Mix' })).toBeVisible();
   const layBy = page.getByRole('button', { name: 'lay it by' });
-  if (await layBy.isVisible()) await layBy.click();
+  if ((await layBy.count()) > 0) await layBy.click();
   await page.getByRole('button', { name: /^Bound, frames/ }).click();
   await page.keyboard.press('Shift+G');
   await page.getByRole('button', { name: 'onion skin' }).click();
