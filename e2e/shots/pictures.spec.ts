@@ -275,7 +275,10 @@ test('mix', async ({ page }) => {
   await page.getByRole('button', { name: /^Bound, frames/ }).click();
   await page.keyboard.press('Shift+G');
   await page.getByRole('button', { name: 'onion skin' }).click();
-  await toFrame(page, 8);
+  await toFrame(page, 2);
+  const strip = page.getByRole('navigation', { name: 'Pose strip' });
+  const drawn = strip.locator('canvas[data-drawn]');
+  await expect.poll(() => drawn.count(), { timeout: 90_000 }).toBeGreaterThan(6);
   await picture(page, 'mix');
 });
 
