@@ -3,9 +3,9 @@ import { ChevronDown, ChevronRight, Play, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { run } from '../commands/now.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
-import { LoopFields, PartFields } from '../mix/manner-fields.tsx';
+import { EaseFields, HowChoice, LoopFields, PartFields, TurnField } from '../mix/manner-fields.tsx';
 import { Button } from '../ui/Button.tsx';
-import { Choice, Part, Row } from '../ui/Choice.tsx';
+import { Part, Row } from '../ui/Choice.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { usePlayhead } from '../view/playhead.ts';
@@ -144,7 +144,6 @@ function MannerRow({ shot, clip }: { shot: Shot; clip: Clip }) {
   const [isOpen, setOpen] = useState(false);
   const { manner } = clip;
   const set = (change: Partial<Manner>) => run(setManner, { id: clip.id, change });
-  const frames = { step: 1, digits: 0, whole: true } as const;
   return (
     <li className="mt-1 rounded-lg bg-well px-2 py-1">
       <div className="flex items-center gap-1">
@@ -174,64 +173,24 @@ function MannerRow({ shot, clip }: { shot: Shot; clip: Clip }) {
       </div>
       {isOpen ? (
         <div className="mt-1 flex flex-col gap-1">
-          {(
-            [
-              ['easeIn', 'ease in', 0, 10_000],
-              ['easeOut', 'ease out', 0, 10_000],
-              ['rank', 'rank', -100, 100],
-            ] as const
-          ).map(([name, word, min, max]) => (
-            <Row key={name} label={word}>
-              <span className="w-16">
-                <NumberField
-                  label={`${word} of ${clip.name}`}
-                  value={manner[name]}
-                  min={min}
-                  max={max}
-                  {...frames}
-                  onChange={(value) => set({ [name]: value })}
-                />
-              </span>
-              <span className="tabular text-sm whitespace-nowrap text-graphite">
-                {name === 'rank' ? 'higher goes over' : `f · ${(manner[name] / shot.rate).toFixed(2)} s`}
-              </span>
-            </Row>
-          ))}
-          <Choice
-            label="shape"
-            value={manner.shape}
-            options={[
-              ['soft', 'soft at both ends'],
-              ['even', 'even'],
-            ]}
-            onChange={(shape) => set({ shape })}
-          />
-          <Choice
-            label="it plays"
-            value={manner.how}
-            options={[
-              ['instead', 'instead of the rest'],
-              ['onTop', 'on top of the rest'],
-            ]}
-            onChange={(how) => set({ how })}
-          />
-          {clip.cycles ? null : (
-            <Row label="turns">
-              <span className="w-16">
-                <NumberField
-                  label={`turn of ${clip.name}`}
-                  value={(manner.turn * 180) / Math.PI}
-                  min={-1080}
-                  max={1080}
-                  step={1}
-                  digits={1}
-                  unit="°"
-                  onChange={(degrees) => set({ turn: (degrees * Math.PI) / 180 })}
-                />
-              </span>
-              <span className="text-sm text-graphite">to its left</span>
-            </Row>
-          )}
+          <EaseFields of={clip.name} value={manner} rate={shot.rate} onChange={set} />
+          <Row label="rank">
+            <span className="w-16">
+              <NumberField
+                label={`rank of ${clip.name}`}
+                value={manner.rank}
+                min={-100}
+                max={100}
+                step={1}
+                digits={0}
+                whole
+                onChange={(rank) => set({ rank })}
+              />
+            </span>
+            <span className="text-sm text-graphite">higher goes over</span>
+          </Row>
+          <HowChoice how={manner.how} onChange={(how) => set({ how })} />
+          {clip.cycles ? null : <TurnField of={clip.name} turn={manner.turn} onChange={(turn) => set({ turn })} />}
           <PartFields shot={shot} rig={clip.rig} controls={manner.controls} edge={manner.edge} onChange={set} />
           <LoopFields clip={clip} loop={manner.loop} onChange={(loop) => set({ loop })} />
         </div>

@@ -6,7 +6,7 @@ import { Choice, Part, Row } from '../ui/Choice.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { usePlayhead } from '../view/playhead.ts';
-import { LoopFields, PartFields } from './manner-fields.tsx';
+import { EaseFields, HowChoice, LoopFields, PartFields, TurnField } from './manner-fields.tsx';
 import {
   bendTime,
   changeSpan,
@@ -171,35 +171,7 @@ function When({ shot, track, span, clip, set }: SetProps) {
 function ComesAndGoes({ shot, track, span, set }: SetProps) {
   return (
     <Part title="how it comes and goes">
-      {(
-        [
-          ['easeIn', 'ease in'],
-          ['easeOut', 'ease out'],
-        ] as const
-      ).map(([name, word]) => (
-        <Row key={name} label={word}>
-          <Field
-            label={word}
-            value={span[name]}
-            min={0}
-            max={10_000}
-            {...frames}
-            onChange={(value) => set({ [name]: value })}
-          />
-          <span className="tabular text-sm whitespace-nowrap text-graphite">
-            f · {(span[name] / shot.rate).toFixed(2)} s
-          </span>
-        </Row>
-      ))}
-      <Choice
-        label="shape"
-        value={span.shape}
-        options={[
-          ['soft', 'soft at both ends'],
-          ['even', 'even'],
-        ]}
-        onChange={(shape) => set({ shape })}
-      />
+      <EaseFields of="the span" value={span} rate={shot.rate} onChange={set} />
       <label className="flex min-h-7 items-center gap-2">
         <input type="checkbox" checked={span.inStep} onChange={(event) => set({ inStep: event.target.checked })} />
         in step with the one before it
@@ -213,15 +185,7 @@ function What({ shot, track, span, clip, set }: SetProps) {
   const clips = clipsOf(shot, track.rig);
   return (
     <Part title="what it does">
-      <Choice
-        label="it plays"
-        value={span.how}
-        options={[
-          ['instead', 'instead of the rest'],
-          ['onTop', 'on top of the rest'],
-        ]}
-        onChange={(how) => set({ how })}
-      />
+      <HowChoice how={span.how} onChange={(how) => set({ how })} />
       {span.how === 'onTop' ? (
         <>
           <Choice
@@ -268,19 +232,7 @@ function What({ shot, track, span, clip, set }: SetProps) {
         put={(at, share) => ({ at, share })}
       />
       {span.controls === null && span.how === 'instead' ? (
-        <Row label="turns">
-          <Field
-            label="turn"
-            value={(span.turn * 180) / Math.PI}
-            min={-1080}
-            max={1080}
-            step={1}
-            digits={1}
-            unit="°"
-            onChange={(degrees) => set({ turn: (degrees * Math.PI) / 180 })}
-          />
-          <span className="text-sm whitespace-nowrap text-graphite">to its left</span>
-        </Row>
+        <TurnField of="the span" turn={span.turn} onChange={(turn) => set({ turn })} />
       ) : null}
       <PartFields
         shot={shot}

@@ -2,9 +2,86 @@ import { type Clip, type LoopPart, type Manner, SHORTEST_LOOP, type Shot } from 
 import { Choice, Row } from '../ui/Choice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 
-/** Fields of what both a span and a clip itself have: what repeats, and what is moved. */
+/** Fields of what both a span and a clip itself have: how they come and go, what repeats, how they play and turn, and what is moved. */
 
 const frames = { step: 1, digits: 0, whole: true } as const;
+
+/** Over how long it comes and goes, in frames and seconds, and how. @param of whose they are, for those who cannot see it */
+export function EaseFields(props: {
+  readonly of: string;
+  readonly value: Pick<Manner, 'easeIn' | 'easeOut' | 'shape'>;
+  readonly rate: number;
+  readonly onChange: (change: Partial<Pick<Manner, 'easeIn' | 'easeOut' | 'shape'>>) => void;
+}) {
+  const { of, value, rate, onChange } = props;
+  return (
+    <>
+      {(
+        [
+          ['easeIn', 'ease in'],
+          ['easeOut', 'ease out'],
+        ] as const
+      ).map(([name, word]) => (
+        <Row key={name} label={word}>
+          <span className="w-16 shrink-0">
+            <NumberField
+              label={`${word} of ${of}`}
+              value={value[name]}
+              min={0}
+              max={10_000}
+              {...frames}
+              onChange={(eased) => onChange({ [name]: eased })}
+            />
+          </span>
+          <span className="tabular text-sm whitespace-nowrap text-graphite">
+            f · {(value[name] / rate).toFixed(2)} s
+          </span>
+        </Row>
+      ))}
+      <Choice
+        label="shape"
+        value={value.shape}
+        options={[
+          ['soft', 'soft at both ends'],
+          ['even', 'even'],
+        ]}
+        onChange={(shape) => onChange({ shape })}
+      />
+    </>
+  );
+}
+
+/** Whether it plays in place of what lies below, or on top of it. */
+export const HowChoice = ({ how, onChange }: { how: Manner['how']; onChange: (how: Manner['how']) => void }) => (
+  <Choice
+    label="it plays"
+    value={how}
+    options={[
+      ['instead', 'instead of the rest'],
+      ['onTop', 'on top of the rest'],
+    ]}
+    onChange={onChange}
+  />
+);
+
+/** By how much it turns the body's way, in degrees. */
+export const TurnField = (props: { of: string; turn: number; onChange: (turn: number) => void }) => (
+  <Row label="turns">
+    <span className="w-16 shrink-0">
+      <NumberField
+        label={`turn of ${props.of}`}
+        value={(props.turn * 180) / Math.PI}
+        min={-1080}
+        max={1080}
+        step={1}
+        digits={1}
+        unit="°"
+        onChange={(degrees) => props.onChange((degrees * Math.PI) / 180)}
+      />
+    </span>
+    <span className="text-sm whitespace-nowrap text-graphite">to its left</span>
+  </Row>
+);
 
 /** The part of a clip that repeats. A clip that repeats as a whole has none. */
 export function LoopFields(props: {

@@ -44,7 +44,7 @@ export function Drive(props: {
       const arrow = arrows[event.key];
       if (event.key === 'Escape') onDrives(false);
       else if (arrow) driven.press(arrow);
-      else if (!driven.key(event.key.toLowerCase())) return;
+      else if (!driven.ask(event.key.toLowerCase())) return;
       event.preventDefault();
     };
     const onUp = (event: KeyboardEvent) => driven.release(arrows[event.key] ?? '');
@@ -139,7 +139,7 @@ export function Drive(props: {
               key={clip.name}
               look="pill"
               className="h-6! px-2!"
-              onClick={() => company.key && driven.key(company.key)}
+              onClick={() => company.key && driven.ask(company.key)}
             >
               {clip.name}
             </Button>

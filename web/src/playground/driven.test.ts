@@ -141,14 +141,14 @@ describe('what is over it', () => {
 
   test('comes and goes by its key, and moves its part alone', () => {
     const { whole, drive } = driven(walk, wave);
-    expect(drive.key('x')).toBe(false);
-    expect(drive.key('s')).toBe(true);
+    expect(drive.ask('x')).toBe(false);
+    expect(drive.ask('s')).toBe(true);
     advance(drive, 0.25);
     expect(angle(whole, 'arm')).toBeCloseTo(1.1, 1);
     advance(drive, 0.5);
     expect(angle(whole, 'arm')).toBeCloseTo(2, 6);
     expect(angle(whole, 'leg')).toBeCloseTo(0.4, 6);
-    drive.key('s');
+    drive.ask('s');
     advance(drive, 0.6);
     expect(angle(whole, 'arm')).toBeCloseTo(0.2, 6);
     expect(drive.words).toBe('walk');
@@ -157,11 +157,11 @@ describe('what is over it', () => {
   test('goes round its part until it is stopped, and then through its end', () => {
     const hail = motion('hail', { arm: [0, 2] }, { repeats: false, key: 'h', loop: [0.4, 0.6], part: { arm: 1 } });
     const { whole, drive } = driven(walk, hail);
-    drive.key('h');
+    drive.ask('h');
     advance(drive, 3);
     expect(angle(whole, 'arm')).toBeGreaterThan(0.79);
     expect(angle(whole, 'arm')).toBeLessThan(1.21);
-    drive.key('h');
+    drive.ask('h');
     advance(drive, 0.35);
     expect(angle(whole, 'arm')).toBeGreaterThan(1.3);
     advance(drive, 0.5);
@@ -171,7 +171,7 @@ describe('what is over it', () => {
   test('on top adds what it differs by from its beginning', () => {
     const nod = motion('nod', { arm: [0.5, 0.5], leg: [0, 0.6] }, { key: 'n', plays: 'onTop', repeats: false });
     const { whole, drive } = driven(walk, nod);
-    drive.key('n');
+    drive.ask('n');
     advance(drive, 0.5);
     expect(angle(whole, 'arm')).toBeCloseTo(0.2, 6);
     expect(angle(whole, 'leg')).toBeCloseTo(0.7, 1);

@@ -129,7 +129,7 @@ export class Driven {
   }
 
   /** A key starts the motion that has it, or stops it where it plays. */
-  key(key: string): boolean {
+  ask(key: string): boolean {
     const member = this.members.find((m) => m.company.key === key);
     if (!member) return false;
     const there = this.#over.find((p) => p.member === member && p.leaving === null);
