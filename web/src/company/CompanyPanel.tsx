@@ -187,7 +187,7 @@ function MannerRow({ shot, clip }: { shot: Shot; clip: Clip }) {
                 onChange={(rank) => set({ rank })}
               />
             </span>
-            <span className="text-sm text-graphite">higher goes over</span>
+            <span className="text-sm text-graphite">over the lower</span>
           </Row>
           <HowChoice how={manner.how} onChange={(how) => set({ how })} />
           {clip.cycles ? null : <TurnField of={clip.name} turn={manner.turn} onChange={(turn) => set({ turn })} />}

@@ -33,9 +33,7 @@ export function EaseFields(props: {
               onChange={(eased) => onChange({ [name]: eased })}
             />
           </span>
-          <span className="tabular text-sm whitespace-nowrap text-graphite">
-            f · {(value[name] / rate).toFixed(2)} s
-          </span>
+          <span className="tabular text-sm whitespace-nowrap text-graphite">= {(value[name] / rate).toFixed(2)} s</span>
         </Row>
       ))}
       <Choice
