@@ -10,6 +10,7 @@ import { Rigs1764200000003 } from './migrations/0003-rigs.ts';
 import { Snapshots1764300000004 } from './migrations/0004-snapshots.ts';
 import { House1764400000005 } from './migrations/0005-house.ts';
 import { Media1764500000006 } from './migrations/0006-media.ts';
+import { MediaParts1764600000007 } from './migrations/0007-media-parts.ts';
 
 /** How the database has become what it is, oldest first. */
 export const migrations = [
@@ -19,6 +20,7 @@ export const migrations = [
   Snapshots1764300000004,
   House1764400000005,
   Media1764500000006,
+  MediaParts1764600000007,
 ] as const;
 
 /** Connects to a database that is of today. @param connections how many at once, at most */

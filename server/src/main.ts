@@ -6,6 +6,7 @@ import { openDatabase } from './database.ts';
 import { loadDemo, loadRigs } from './demo.ts';
 import { readSettings } from './settings.ts';
 import { emptyOldBin } from './store/bin.ts';
+import { dropIncoming } from './store/media/index.ts';
 import { Work } from './work/work.ts';
 
 const DAY = 24 * 3600 * 1000;
@@ -28,6 +29,7 @@ async function start(): Promise<() => Promise<void>> {
   const settings = readSettings(process.env);
   const log = pino({ level: settings.log });
   const database = await openDatabase(settings.database);
+  await dropIncoming(database.manager);
   await loadRigs(database);
   await loadDemo(database);
   await emptyOldBin(database);

@@ -1,5 +1,8 @@
+import { noPlan } from './board.ts';
 import { plainManner } from './clip.ts';
 import { SHOT_VERSION } from './shot.ts';
+
+const cameWithThePlan = ['panels', 'markers', 'strokes', 'footage', 'traces', 'notes', 'suggestions'] as const;
 
 /** Each step takes a document of version `n` (the index) to version `n + 1`. */
 const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<string, unknown>>> = {
@@ -17,6 +20,12 @@ const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
   6: (old) => ({ cuts: {}, ...old }),
   // Tracks came in, and how clips go about where they meet.
   7: (old) => ({ tracks: {}, ...old, clips: withManners(old.clips) }),
+  // The plan came in, footage, notes and suggestions.
+  8: (old) => ({
+    plan: noPlan,
+    ...Object.fromEntries(cameWithThePlan.map((table) => [table, {}])),
+    ...old,
+  }),
 };
 
 function withManners(clips: unknown): unknown {

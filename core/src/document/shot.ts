@@ -8,17 +8,21 @@ import { IdSchema, NameSchema } from '../schema/ids.ts';
 import { PathSchema } from '../schema/path.ts';
 import { Table } from '../table/table.ts';
 import { AsideSchema } from './aside.ts';
+import { MarkerSchema, noPlan, PanelSchema, PlanSchema } from './board.ts';
 import { ClipSchema } from './clip.ts';
 import { CutSchema } from './cut.ts';
+import { FootageSchema, TraceSchema } from './footage.ts';
 import { type Loose, LooseSchema } from './loose.ts';
 import { MemberSchema } from './member.ts';
+import { NoteSchema, SuggestionSchema } from './note.ts';
 import { RecipeSchema } from './recipe.ts';
 import { PlacedSoundSchema } from './sound.ts';
+import { StrokeSchema } from './stroke.ts';
 import { ClipTrackSchema } from './track.ts';
 import { WatchSchema } from './watch.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 8;
+export const SHOT_VERSION = 9;
 
 export const limits = {
   members: 5_000,
@@ -33,6 +37,13 @@ export const limits = {
   clips: 500,
   cuts: 2_000,
   tracks: 2_000,
+  panels: 2_000,
+  markers: 5_000,
+  strokes: 50_000,
+  footage: 100,
+  traces: 500,
+  notes: 5_000,
+  suggestions: 500,
 } as const;
 
 const wholeFrame = z.number().int().min(-limits.frames).max(limits.frames);
@@ -61,6 +72,13 @@ export const shotTables = {
   clips: { key: IdSchema, value: ClipSchema, most: limits.clips },
   cuts: { key: IdSchema, value: CutSchema, most: limits.cuts },
   tracks: { key: IdSchema, value: ClipTrackSchema, most: limits.tracks },
+  panels: { key: IdSchema, value: PanelSchema, most: limits.panels },
+  markers: { key: IdSchema, value: MarkerSchema, most: limits.markers },
+  strokes: { key: IdSchema, value: StrokeSchema, most: limits.strokes },
+  footage: { key: IdSchema, value: FootageSchema, most: limits.footage },
+  traces: { key: IdSchema, value: TraceSchema, most: limits.traces },
+  notes: { key: IdSchema, value: NoteSchema, most: limits.notes },
+  suggestions: { key: IdSchema, value: SuggestionSchema, most: limits.suggestions },
 } as const;
 
 export const ShotSchema = z.strictObject({
@@ -95,6 +113,21 @@ export const ShotSchema = z.strictObject({
   cuts: tableOf(shotTables.cuts),
   /** Tracks on which clips are laid, by id. */
   tracks: tableOf(shotTables.tracks),
+  plan: PlanSchema,
+  /** The panels of the board, by id. */
+  panels: tableOf(shotTables.panels),
+  /** The breakdown list, by id. */
+  markers: tableOf(shotTables.markers),
+  /** What was drawn, on panels and for notes, by id. */
+  strokes: tableOf(shotTables.strokes),
+  /** Footage pinned to the shot, by id. */
+  footage: tableOf(shotTables.footage),
+  /** Points followed through footage, by id. */
+  traces: tableOf(shotTables.traces),
+  /** What reviewers have said, by id. */
+  notes: tableOf(shotTables.notes),
+  /** Fixes that are shown and not made, by id. */
+  suggestions: tableOf(shotTables.suggestions),
 });
 
 /** One continuous piece of film as it is kept and sent: cast, curves, timing. It never changes. */
@@ -145,6 +178,14 @@ export function emptyShot(id: string, name: string, rigs: Rigs = Rigs.none): Sho
     clips: Table.empty(),
     cuts: Table.empty(),
     tracks: Table.empty(),
+    plan: noPlan,
+    panels: Table.empty(),
+    markers: Table.empty(),
+    strokes: Table.empty(),
+    footage: Table.empty(),
+    traces: Table.empty(),
+    notes: Table.empty(),
+    suggestions: Table.empty(),
     rigs,
   };
 }

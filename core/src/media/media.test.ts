@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { emptyShot } from '../document/shot.ts';
 import { addSounds } from '../edit/commands/sounds.ts';
-import { mediaHash, mediaKindOf, mediaOfShot } from './index.ts';
+import { MediaHash, mediaHash, mediaKindOf, mediaOfShot } from './index.ts';
 
 const bytes = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charCodeAt(0));
 
@@ -15,6 +15,8 @@ describe('what media are', () => {
     ['flac', 'fLaC....'],
     ['mp3', 'ID3\x04....'],
     ['mp3', '\xff\xfb\x90\x64'],
+    ['mp4', '\0\0\0\x20ftypisom'],
+    ['webm', '\x1a\x45\xdf\xa3\x9f'],
   ])('is told by how they begin: %s', (kind, text) => {
     expect(mediaKindOf(bytes(text))).toBe(kind);
   });
@@ -29,7 +31,7 @@ describe('what media are', () => {
   test('no bytes make it stumble', () => {
     fc.assert(
       fc.property(fc.uint8Array({ maxLength: 16 }), (any) => {
-        expect([null, 'png', 'jpeg', 'wav', 'mp3', 'ogg', 'flac']).toContain(mediaKindOf(any));
+        expect([null, 'png', 'jpeg', 'wav', 'mp3', 'ogg', 'flac', 'mp4', 'webm']).toContain(mediaKindOf(any));
       }),
     );
   });
@@ -37,6 +39,9 @@ describe('what media are', () => {
   test('they are known by the SHA-256 of their bytes', () => {
     // FIPS 180-4, the example of one block.
     expect(mediaHash(bytes('abc'))).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad');
+    const pieces = new MediaHash();
+    for (const piece of ['a', '', 'bc']) pieces.take(bytes(piece));
+    expect(pieces.done()).toBe(mediaHash(bytes('abc')));
   });
 });
 

@@ -18,10 +18,28 @@ export const mediaOfMembers = ({ members }: Pick<Shot, 'members'>): string[] => 
   ),
 ];
 
-/** What a shot has brought in for itself: its sounds, and the pictures on its forms. */
-export const mediaOfOwn = (shot: Pick<Shot, 'sounds' | 'members'>): string[] => [
-  ...new Set([...mediaOfSounds(shot), ...mediaOfMembers(shot)]),
+/** The pictures that lie under the drawings of a board, by hash, each once. */
+export const mediaOfPanels = ({ panels }: Pick<Shot, 'panels'>): string[] => [
+  ...new Set(panels.values().flatMap(({ picture }) => (picture === null ? [] : [picture]))),
 ];
+
+/** The footage pinned to a shot, by hash, each once. */
+export const mediaOfFootage = ({ footage }: Pick<Shot, 'footage'>): string[] => [
+  ...new Set(footage.values().map(({ media }) => media)),
+];
+
+/** The parts of a shot that name media. */
+const holders = ['sounds', 'members', 'panels', 'footage'] as const;
+type Holders = Pick<Shot, (typeof holders)[number]>;
+
+/** What a shot has brought in for itself: its sounds, the pictures on its forms and under its drawings, and its footage. */
+export const mediaOfOwn = (shot: Holders): string[] => [
+  ...new Set([...mediaOfSounds(shot), ...mediaOfMembers(shot), ...mediaOfPanels(shot), ...mediaOfFootage(shot)]),
+];
+
+/** Whether what names media is the same in two states of a shot. */
+export const sameMedia = (before: Holders, after: Holders): boolean =>
+  holders.every((part) => before[part] === after[part]);
 
 /** All media a shot needs: its own, and those of the rigs it links. */
 export const mediaOfShot = (shot: Shot): string[] => [

@@ -24,7 +24,23 @@ export class Problems {
 }
 
 /** Tables whose records are filed under their ids. */
-const filed = ['members', 'sets', 'recipes', 'sounds', 'aside', 'clips', 'cuts', 'tracks'] as const;
+const filed = [
+  'members',
+  'sets',
+  'recipes',
+  'sounds',
+  'aside',
+  'clips',
+  'cuts',
+  'tracks',
+  'panels',
+  'markers',
+  'strokes',
+  'footage',
+  'traces',
+  'notes',
+  'suggestions',
+] as const;
 /** Tables whose records are filed under the path of the channel they are for. */
 const byPath = ['curves', 'loose', 'formulas'] as const;
 export type Filed = (typeof filed)[number];

@@ -1,3 +1,4 @@
+export * from './beats.ts';
 export * from './mixdown.ts';
 export * from './synthesise.ts';
 export * from './wav.ts';

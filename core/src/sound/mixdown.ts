@@ -1,5 +1,5 @@
 import type { Shot } from '../document/shot.ts';
-import type { SoundSource } from '../document/sound.ts';
+import { heardPart, type PlacedSound, type SoundSource } from '../document/sound.ts';
 import { SAMPLE_RATE, synthesise } from './synthesise.ts';
 
 /** The samples of sounds that were brought in, by hash: one channel at {@link SAMPLE_RATE}. */
@@ -15,6 +15,24 @@ const SILENCE = new Float32Array(0);
 export const soundLength = (sound: SoundSource): number =>
   typeof sound === 'string' ? synthesise(sound).length / SAMPLE_RATE : sound.seconds;
 
+/** Seconds of a placed sound that are heard. */
+export function heardSeconds(placed: PlacedSound): number {
+  const { from, until } = heardPart(placed, soundLength(placed.sound));
+  return until - from;
+}
+
+/** How loud a placed sound is at a second of it, while it comes and goes too. */
+export function gainAt(
+  { gain, fade }: Pick<PlacedSound, 'gain' | 'fade'>,
+  { from, until }: { readonly from: number; readonly until: number },
+  seconds: number,
+): number {
+  if (!fade) return gain;
+  const came = fade.in > 0 ? Math.min(1, (seconds - from) / fade.in) : 1;
+  const goes = fade.out > 0 ? Math.min(1, (until - seconds) / fade.out) : 1;
+  return gain * Math.max(0, came) * Math.max(0, goes);
+}
+
 /**
  * All of a shot's sounds from one frame up to another, mixed: one channel of samples, from -1 to 1. What would be louder is bent
  * softly below 1 instead of being cut.
@@ -29,12 +47,15 @@ export function mixdown(
 ): Float32Array {
   const perFrame = SAMPLE_RATE / (shot.rate * speed);
   const out = new Float32Array(Math.max(0, Math.round((until - first) * perFrame)));
-  for (const { sound, frame, gain } of shot.sounds.values()) {
-    const samples = samplesOf(sound, recordings);
-    const begin = Math.round((frame - first) * perFrame);
-    const from = Math.max(0, -begin);
-    const to = Math.min(samples.length, out.length - begin);
-    for (let i = from; i < to; i++) out[begin + i] += samples[i] * gain;
+  for (const placed of shot.sounds.values()) {
+    const samples = samplesOf(placed.sound, recordings);
+    const heard = heardPart(placed, samples.length / SAMPLE_RATE);
+    // The sample that is heard on the sound's frame, and where that comes in the mix.
+    const start = Math.round(heard.from * SAMPLE_RATE);
+    const begin = Math.round((placed.frame - first) * perFrame) - start;
+    const from = Math.max(start, -begin);
+    const to = Math.min(Math.round(heard.until * SAMPLE_RATE), out.length - begin);
+    for (let i = from; i < to; i++) out[begin + i] += samples[i] * gainAt(placed, heard, i / SAMPLE_RATE);
   }
   for (let i = 0; i < out.length; i++) if (Math.abs(out[i]) > KNEE) out[i] = Math.sign(out[i]) * bent(Math.abs(out[i]));
   return out;

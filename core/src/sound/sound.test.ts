@@ -72,6 +72,27 @@ describe('a mix', () => {
     expect(soundLength(brought.sound)).toBe(0.5);
   });
 
+  test('hears only the part of a sound that is wanted, from its frame on', () => {
+    const whole = mixdown(withSounds(sound('a', 13)), 1, 49);
+    const part = mixdown(withSounds({ ...sound('a', 13), part: { from: 0.05, until: 0.1 } }), 1, 49);
+    const begin = Math.round((12 / 24) * SAMPLE_RATE);
+    const cut = Math.round(0.05 * SAMPLE_RATE);
+    expect(part.subarray(begin, begin + 100)).toEqual(whole.subarray(begin + cut, begin + cut + 100));
+    expect(loudest(part.subarray(begin + cut + 1))).toBe(0);
+    expect(loudest(part.subarray(0, begin))).toBe(0);
+  });
+
+  test('lets a sound come and go as slowly as asked', () => {
+    const media = 'b'.repeat(64);
+    const even = new Float32Array(SAMPLE_RATE).fill(0.5);
+    const faded = { ...sound('a', 1), sound: { media, seconds: 1 }, fade: { in: 0.5, out: 0.25 } };
+    const mix = mixdown(withSounds(faded), 1, 25, new Map([[media, even]]));
+    const at = (seconds: number) => mix[Math.round(seconds * SAMPLE_RATE)];
+    expect([at(0), at(0.25), at(0.5), at(0.7), at(0.875)]).toEqual(
+      [0, 0.25, 0.5, 0.5, 0.25].map((v) => expect.closeTo(v, 3)),
+    );
+  });
+
   test('is written as a WAV of 16 bits, cut where it is too loud', () => {
     const bytes = writeWav(Float32Array.of(0, 0.5, -0.5, 2), 48_000);
     const view = new DataView(bytes.buffer);

@@ -1,7 +1,8 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import type { Key, NumberCurve } from '../curve/key.ts';
+import { type Key, type NumberCurve, SAME_FRAME } from '../curve/key.ts';
 import { valueAt } from '../curve/sample.ts';
+import { thinned } from '../curve/thin.ts';
 import { corrected } from './corrected.ts';
 
 const key = (frame: number, value: number, kind: 'smooth' | 'flat' | 'linear' = 'smooth'): Key => ({
@@ -64,6 +65,16 @@ describe('own keys over a curve', () => {
       [40, 5],
     ])
       expect(valueAt(made, frame)).toBeCloseTo(value, 6);
+  });
+
+  test('stand over a jump with one key a frame, so that fewer of them can be made', () => {
+    const held: Key = { ...key(20 - 1e-3, 1, 'flat'), out: { kind: 'stepped' } };
+    const made = corrected(curve(key(5, 3, 'flat')), curve(key(0, 1, 'flat'), held, key(20, 0, 'flat')));
+    for (let i = 1; i < made.keys.length; i++)
+      expect(made.keys[i].frame - made.keys[i - 1].frame).toBeGreaterThan(SAME_FRAME);
+    expect([5, 19, 20, 25].map((frame) => valueAt(thinned(made, 1e-3).curve, frame))).toEqual(
+      [3, 3, 2, 2].map((v) => expect.closeTo(v, 2)),
+    );
   });
 
   test('keep the slopes of handles that were drawn', () => {

@@ -21,8 +21,9 @@ export function corrected(own: NumberCurve, given: NumberCurve): NumberCurve {
     // A piece ends just before what begins at its end.
     return throughCubics((f) => read(Math.min(f, to - 1e-9)), from, to);
   });
-  const [only] = frames;
-  const keys = pieces.length > 0 ? joinedPieces(pieces) : throughCubics(read, only, only + 1).slice(0, 1);
+  // What begins on the last frame has no piece of its own.
+  const end = frames[frames.length - 1];
+  const keys = joinedPieces([...pieces, throughCubics(read, end, end + 1).slice(0, 1)]);
   const made: NumberCurve = { type: 'number', keys, before: 'hold', after: 'hold' };
   known.set(own, { given, made });
   return made;

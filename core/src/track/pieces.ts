@@ -154,7 +154,11 @@ export function joinedPieces(pieces: readonly (readonly Key[])[]): Key[] {
       out[out.length - 1] = { ...before, out: start.out };
       out.push(...piece.slice(1));
     } else {
-      out[out.length - 1] = { ...before, frame: before.frame - JUMP, out: { kind: 'stepped' } };
+      const held: Key = { ...before, frame: before.frame - JUMP, out: { kind: 'stepped' } };
+      // Where a key stands there already, that one holds.
+      const stands = out[out.length - 2];
+      if (stands && stands.frame > held.frame - SAME_FRAME) out.splice(-2, 2, { ...stands, out: held.out });
+      else out[out.length - 1] = held;
       out.push(...piece);
     }
   }

@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto';
 import { parseShot, type ShotDocument } from '@varrup/core';
 import type { DataSource } from 'typeorm';
 import { asRead, broughtUp } from '../store/kept.ts';
+import { PART, readMedia } from '../store/media/index.ts';
 import { hashOf, unpacked } from '../store/packing.ts';
 import { replayed } from '../store/replay.ts';
 import { rigsFor } from '../store/rigs.ts';
@@ -31,12 +33,16 @@ export async function verify(database: DataSource, say: (line: string) => void =
   return { shots: rows.length, edits, problems };
 }
 
-/** Sounds and pictures whose bytes are not those they are known by; the database reckons it where they lie. */
+/** Sounds, pictures and footage whose bytes are not those they are known by. */
 async function spoiltMedia(database: DataSource): Promise<string[]> {
-  const rows: { hash: string }[] = await database.query(
-    `SELECT hash FROM media WHERE encode(sha256(bytes), 'hex') <> hash ORDER BY hash`,
-  );
-  return rows.map((row) => row.hash);
+  const rows: { hash: string; size: string }[] = await database.query('SELECT hash, size FROM media ORDER BY hash');
+  const spoilt: string[] = [];
+  for (const { hash, size } of rows) {
+    const sum = createHash('sha256');
+    for (let at = 0; at < Number(size); at += PART) sum.update(await readMedia(database.manager, hash, at, PART));
+    if (sum.digest('hex') !== hash) spoilt.push(hash);
+  }
+  return spoilt;
 }
 
 interface Row {

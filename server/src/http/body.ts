@@ -85,7 +85,27 @@ const inTurn =
 /** Documents and edits: a shot of 200,000 keys with all their handles is some 40 MB. */
 export const documentBody = inTurn(readLarge);
 
-/** A sound or a picture. */
-export const mediaBody = inTurn(express.raw({ type: () => true, limit: mediaLimits.bytes, inflate: false }));
+/** Sounds, pictures and footage that come in at once, at most. */
+const MOST_COMING = 6;
+let coming = 0;
 
-export const pictureBody = express.raw({ type: () => true, limit: '1mb', inflate: false });
+/** A sound, a picture or footage: it is taken as it comes, and says before how long it is. */
+export const mediaBody: RequestHandler = (request, response, next) => {
+  const { 'content-length': length, 'content-encoding': encoding = 'identity' } = request.headers;
+  if (encoding !== 'identity') throw new Refused(415, 'What was sent is packed in a way the server does not read.');
+  if (length === undefined) throw new Refused(411, 'What is sent must say how long it is (Content-Length).');
+  if (Number(length) > mediaLimits.bytes.footage)
+    throw new Refused(413, `It is larger than ${mediaLimits.bytes.footage / 1e6} MB.`);
+  if (coming >= MOST_COMING)
+    throw new Refused(429, 'Others are bringing in as much as can come at once: try again soon.');
+  coming++;
+  response.once('close', () => coming--);
+  next();
+};
+
+const raw = (limit: number): RequestHandler => express.raw({ type: () => true, limit, inflate: false });
+
+export const posterBody = raw(mediaLimits.poster);
+export const waveformBody = raw(mediaLimits.waveform);
+
+export const pictureBody = raw(MB);

@@ -1,12 +1,22 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliDecompressSync } from 'node:zlib';
-import { applyEdit, emptyShot, migrate, newId, OpenShotSchema, SHOT_VERSION, ShotSchema } from '@varrup/core';
+import {
+  applyEdit,
+  emptyShot,
+  mediaHash,
+  migrate,
+  newId,
+  OpenShotSchema,
+  SHOT_VERSION,
+  ShotSchema,
+} from '@varrup/core';
 import { DataSource } from 'typeorm';
 import { afterEach, expect, test } from 'vitest';
 import { verify } from '../care/verify.ts';
 import { migrations, openDatabase } from '../database.ts';
 import { commitEdits } from '../store/commit.ts';
+import { aboutMedia, readMedia } from '../store/media/index.ts';
 import { openShot } from '../store/shots.ts';
 import { Store } from '../store/store.ts';
 import { openVersion } from '../store/versions.ts';
@@ -69,6 +79,21 @@ const opened = async (store: Store, id: string) => {
   const given = OpenShotSchema.parse(JSON.parse(Buffer.concat(await openShot(store, id)).toString()));
   return { ...given, document: given.edits.reduce(applyEdit, given.document) };
 };
+
+test('media lie in parts from then on, byte for byte', async () => {
+  const before = await earlier(6);
+  const [small, large] = [Buffer.from('a small one'), Buffer.alloc(2_500_000, 'a large one of many parts ')];
+  for (const bytes of [small, large])
+    await before.query('INSERT INTO media (hash, kind, bytes) VALUES ($1, $2, $3)', [mediaHash(bytes), 'wav', bytes]);
+  const database = await openDatabase(before.url);
+  ends.push(() => database.destroy());
+  for (const bytes of [small, large]) {
+    expect(await aboutMedia(database.manager, mediaHash(bytes))).toEqual({ kind: 'wav', size: bytes.length });
+    const read = await readMedia(database.manager, mediaHash(bytes), 0, bytes.length);
+    expect(read.equals(bytes)).toBe(true);
+  }
+  expect((await verify(database)).problems).toEqual([]);
+});
 
 test.each(['0.1.0', '0.2.0', '0.3.0', '0.4.0', '0.5.0'])(
   'all that a Varrup %s had is there, and opens',

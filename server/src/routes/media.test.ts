@@ -1,9 +1,11 @@
+import { connect } from 'node:net';
 import { addSounds, difference, emptyShot, mediaHash, type PlacedSound, type RigDraft, writeWav } from '@varrup/core';
 import { harbourRigs } from '@varrup/demo';
+import { BufferTarget, EncodedPacket, EncodedVideoPacketSource, Output, WebMOutputFormat } from 'mediabunny';
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import { verify } from '../care/verify.ts';
-import { dropUnusedMedia } from '../store/media.ts';
+import { dropUnusedMedia } from '../store/media/index.ts';
 import { startTestServer, type TestServer } from '../testing/server.ts';
 
 let server: TestServer;
@@ -75,7 +77,7 @@ describe('media', () => {
 
   test('that are something else, broken, or nothing are refused with a sentence', async () => {
     const text = new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg"/>');
-    expect(await put(text)).toMatchObject({ status: 415, body: { error: expect.stringContaining('no sound') } });
+    expect(await put(text)).toMatchObject({ status: 415, body: { error: expect.stringContaining('It is no sound') } });
     expect(await put(picture.subarray(0, picture.length - 20))).toMatchObject({
       status: 415,
       body: { error: expect.stringContaining('broken') },
@@ -132,9 +134,11 @@ describe('media', () => {
     const hash = mediaHash(tone(820));
     await put(tone(820));
     expect((await verify(server.database)).problems).toEqual([]);
-    await server.database.query(`UPDATE media SET bytes = bytes || '\\x00' WHERE hash = $1`, [hash]);
+    await server.database.query(`UPDATE media_parts SET bytes = bytes || '\\x00' WHERE of = $1`, [hash]);
+    await server.database.query('UPDATE media SET size = size + 1 WHERE hash = $1', [hash]);
     expect((await verify(server.database)).problems).toEqual([`the sound or picture ${hash} is not what was put in`]);
     await server.database.query('DELETE FROM media WHERE hash = $1', [hash]);
+    await server.database.query('DELETE FROM media_parts WHERE of = $1', [hash]);
   });
 
   test('that nobody needs go after a week; what a shot or a rig has ever needed stays', async () => {
@@ -151,4 +155,96 @@ describe('media', () => {
     );
     expect(statuses).toEqual([404, 200, 200, 200]);
   });
+
+  test('of a long one any part is given, over the borders of what it lies in', async () => {
+    const film = await filmOf(3_400_000);
+    const hash = mediaHash(film);
+    expect((await put(film)).status).toBe(204);
+    const answer = await get(hash);
+    expect(answer.headers.get('content-type')).toBe('video/webm');
+    expect(Buffer.from(await answer.arrayBuffer()).equals(film)).toBe(true);
+    for (const [first, last] of [
+      [1_048_570, 1_048_580],
+      [1_048_576, 2_097_151],
+      [5, 3_000_000],
+      [film.length - 1, film.length - 1],
+    ]) {
+      const part = await get(hash, { range: `bytes=${first}-${last}` });
+      expect(Buffer.from(await part.arrayBuffer()).equals(film.subarray(first, last + 1))).toBe(true);
+    }
+    const head = await fetch(`${server.address}/api/media/${hash}`, { method: 'HEAD' });
+    expect([head.status, head.headers.get('content-length')]).toEqual([200, String(film.length)]);
+  });
+
+  test('what only begins as footage is refused, and so is footage without a picture', async () => {
+    const film = await filmOf(2_000);
+    const pretender = Buffer.concat([film.subarray(0, 40), Buffer.alloc(5_000, 7)]);
+    expect(await put(pretender)).toMatchObject({ status: 415, body: { error: expect.stringContaining('broken') } });
+    const box = Buffer.from('\0\0\0\x14ftypisom\0\0\0\0isom\0\0\0\x08moov', 'latin1');
+    expect((await put(box)).status).toBe(415);
+    const wav = Buffer.from(tone(900));
+    expect((await put(Buffer.concat([wav.subarray(0, 12), Buffer.alloc(300, 1)]))).status).toBe(415);
+    expect(await leftOver()).toBe(0);
+  });
+
+  test('of an upload that is cut off nothing is left, and nobody sees any of it', async () => {
+    const film = await filmOf(3_000_000);
+    const hash = mediaHash(film);
+    const { port } = new URL(server.address);
+    const socket = connect(Number(port), '127.0.0.1');
+    socket.on('error', () => {});
+    socket.write(
+      `PUT /api/media/${hash} HTTP/1.1\r\nHost: 127.0.0.1:${port}\r\nx-varrup: test\r\nContent-Length: ${film.length}\r\n\r\n`,
+    );
+    socket.write(film.subarray(0, 2_500_000));
+    await vi.waitFor(async () => expect(await leftOver()).toBeGreaterThan(0), 10_000);
+    expect((await get(hash)).status).toBe(404);
+    socket.destroy();
+    await vi.waitFor(async () => expect(await leftOver()).toBe(0), 10_000);
+    expect((await get(hash)).status).toBe(404);
+    expect((await put(film)).status).toBe(204);
+  });
+
+  test('have a poster and a waveform, made once, of nothing that is not there', async () => {
+    const film = await filmOf(2_100);
+    const hash = mediaHash(film);
+    const jpeg = await sharp({ create: { width: 4, height: 3, channels: 3, background: '#224466' } })
+      .jpeg()
+      .toBuffer();
+    const make = (what: string, bytes: Uint8Array, of = hash) =>
+      server.send('PUT', `/api/media/${of}/${what}`, bytes, { 'content-type': 'application/octet-stream' });
+    expect((await make('poster', jpeg)).status).toBe(404);
+    await put(film);
+    expect((await fetch(`${server.address}/api/media/${hash}/poster`)).status).toBe(404);
+    expect((await make('poster', picture)).status).toBe(415);
+    expect((await make('poster', jpeg)).status).toBe(204);
+    expect((await make('poster', Buffer.concat([jpeg, Buffer.alloc(1)]))).status).toBe(204);
+    const poster = await fetch(`${server.address}/api/media/${hash}/poster`);
+    expect(Buffer.from(await poster.arrayBuffer()).equals(jpeg)).toBe(true);
+    expect((await make('waveform', Uint8Array.of(1, 2, 3))).status).toBe(204);
+    expect((await make('waveform', Buffer.alloc(200_000))).status).toBe(413);
+  });
 });
+
+/** Parts of uploads that came to nothing, or are under way. */
+async function leftOver(): Promise<number> {
+  const [{ count }] = await server.database.query(
+    `SELECT count(*)::int AS count FROM media_parts p WHERE NOT EXISTS (SELECT FROM media m WHERE m.hash = p.of)`,
+  );
+  return count;
+}
+
+/** Footage of about so many bytes: its tracks are right, and nobody looks at its pictures here. */
+async function filmOf(bytes: number): Promise<Buffer> {
+  const output = new Output({ format: new WebMOutputFormat(), target: new BufferTarget() });
+  const source = new EncodedVideoPacketSource('vp8');
+  output.addVideoTrack(source, { frameRate: 24 });
+  await output.start();
+  const meta = { decoderConfig: { codec: 'vp8', codedWidth: 64, codedHeight: 36 } };
+  for (let i = 0; i < 10; i++) {
+    const data = Uint8Array.from({ length: Math.ceil(bytes / 10) }, (_, k) => (k * 31 + i * 7) & 255);
+    await source.add(new EncodedPacket(data, i === 0 ? 'key' : 'delta', i / 24, 1 / 24), i === 0 ? meta : undefined);
+  }
+  await output.finalize();
+  return Buffer.from(output.target.buffer!);
+}

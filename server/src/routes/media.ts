@@ -1,35 +1,34 @@
-import { MediaHashSchema, mediaKinds } from '@varrup/core';
-import { type Request, Router } from 'express';
+import { MediaHashSchema, mediaKindOf, mediaKinds } from '@varrup/core';
+import { type Request, type Response, Router } from 'express';
 import type { DataSource } from 'typeorm';
-import { mediaBody } from '../http/body.ts';
+import { mediaBody, posterBody, waveformBody } from '../http/body.ts';
 import { notFound, Refused } from '../http/refusal.ts';
-import { aboutMedia, putMedia, readMedia } from '../store/media.ts';
+import { aboutMedia, PART, putMade, putMedia, readMade, readMedia } from '../store/media/index.ts';
 
 function readHash(request: Request): string {
   const parsed = MediaHashSchema.safeParse(request.params.hash);
-  if (!parsed.success) throw notFound('sound or picture');
+  if (!parsed.success) throw notFound('sound, picture or footage');
   return parsed.data;
 }
 
-/** Sounds and pictures, by the hash of their bytes. */
+/** What is known by its hash never changes. */
+const forGood = (response: Response): Response => response.set('Cache-Control', 'private, max-age=31536000, immutable');
+
+/** Sounds, pictures and footage, by the hash of their bytes. */
 export function mediaRoutes(database: DataSource): Router {
   const routes = Router();
   const db = database.manager;
 
   routes.put('/media/:hash', mediaBody, async (request, response) => {
-    if (!Buffer.isBuffer(request.body) || request.body.length === 0) throw new Refused(400, 'There is nothing in it.');
-    await putMedia(db, readHash(request), request.body);
+    await putMedia(database, readHash(request), request);
     response.status(204).end();
   });
 
-  // A player asks for the parts it needs.
+  // A player asks for the parts it needs, a sender whether it need send at all (HEAD).
   routes.get('/media/:hash', async (request, response) => {
     const hash = readHash(request);
     const { kind, size } = await aboutMedia(db, hash);
-    response
-      .set('Cache-Control', 'private, max-age=31536000, immutable')
-      .set('Accept-Ranges', 'bytes')
-      .type(mediaKinds[kind].mime);
+    forGood(response).set('Accept-Ranges', 'bytes').type(mediaKinds[kind].mime);
     const asked = request.range(size);
     if (asked === -1) {
       response.set('Content-Range', `bytes */${size}`);
@@ -38,8 +37,58 @@ export function mediaRoutes(database: DataSource): Router {
     const one = Array.isArray(asked) && asked.type === 'bytes' && asked.length === 1 ? asked[0] : null;
     if (one) response.status(206).set('Content-Range', `bytes ${one.start}-${one.end}/${size}`);
     const { start, end } = one ?? { start: 0, end: size - 1 };
-    response.send(await readMedia(db, hash, start, end - start + 1));
+    response.set('Content-Length', String(end - start + 1));
+    if (request.method === 'HEAD') return void response.end();
+    await send(response, start, end, (first, count) => readMedia(db, hash, first, count));
+  });
+
+  routes.put('/media/:hash/poster', posterBody, async (request, response) => {
+    const bytes = bodyOf(request);
+    if (mediaKindOf(bytes) !== 'jpeg') throw new Refused(415, 'A poster is a JPEG.');
+    await putMade(db, readHash(request), 'poster', bytes);
+    response.status(204).end();
+  });
+
+  routes.get('/media/:hash/poster', async (request, response) => {
+    const bytes = await readMade(db, readHash(request), 'poster');
+    forGood(response).type('image/jpeg').send(bytes);
+  });
+
+  routes.put('/media/:hash/waveform', waveformBody, async (request, response) => {
+    await putMade(db, readHash(request), 'waveform', bodyOf(request));
+    response.status(204).end();
+  });
+
+  routes.get('/media/:hash/waveform', async (request, response) => {
+    const bytes = await readMade(db, readHash(request), 'waveform');
+    forGood(response).type('application/octet-stream').send(bytes);
   });
 
   return routes;
+}
+
+function bodyOf(request: Request): Buffer {
+  if (!Buffer.isBuffer(request.body) || request.body.length === 0) throw new Refused(400, 'There is nothing in it.');
+  return request.body;
+}
+
+/** Sends bytes a part at a time, as fast as they are taken, until the one who asked has gone away. */
+async function send(
+  response: Response,
+  start: number,
+  end: number,
+  read: (first: number, count: number) => Promise<Buffer>,
+): Promise<void> {
+  for (let at = start; at <= end && !response.closed; at += PART) {
+    const bytes = await read(at, Math.min(PART, end - at + 1));
+    if (!response.write(bytes))
+      await new Promise<void>((next) => {
+        const go = () => {
+          response.off('drain', go).off('close', go);
+          next();
+        };
+        response.on('drain', go).on('close', go);
+      });
+  }
+  response.end();
 }

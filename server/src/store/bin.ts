@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import { dropUnusedMedia } from './media.ts';
+import { dropUnusedMedia } from './media/index.ts';
 
 /** What has been in the bin for so many days goes for good. */
 export const DAYS_IN_BIN = 90;

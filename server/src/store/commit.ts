@@ -12,11 +12,12 @@ import {
   PatchError,
   parseChanged,
   type Shot,
+  sameMedia,
 } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
 import { Refused, refusedFor } from '../http/refusal.ts';
 import { append, known, type Line, linesAfter, lineText, type Taken } from './edit-log.ts';
-import { useMedia } from './media.ts';
+import { useMedia } from './media/index.ts';
 import { rigsOf } from './rigs.ts';
 import { headOf, type ShotHead } from './shot-row.ts';
 import type { Store } from './store.ts';
@@ -144,7 +145,7 @@ async function take(
   const revision = head.revision + edits.length;
   const size = await append(db, head.id, head.revision + 1, author, taken);
   const sameCast = shot.members === before.shot.members;
-  if (!sameCast || shot.sounds !== before.shot.sounds) await useMedia(db, `shot:${head.id}`, mediaOfOwn(shot));
+  if (!sameMedia(before.shot, shot)) await useMedia(db, `shot:${head.id}`, mediaOfOwn(shot));
   await db.query(
     `UPDATE shots SET revision = $2, name = $3, frames = $4, rate = $5, log_size = log_size + $6, changed_at = now(),
        links = coalesce($7::jsonb, links) WHERE id = $1`,

@@ -18,7 +18,7 @@ import { ProductionEntity } from '../entities/production.ts';
 import { PoseEntity, type PoseRow, RigVersionEntity } from '../entities/rig.ts';
 import { ShotEntity } from '../entities/shot.ts';
 import { notFound, Refused } from '../http/refusal.ts';
-import { useMedia } from './media.ts';
+import { useMedia } from './media/index.ts';
 
 /** The rig library in the database. */
 

@@ -7,7 +7,7 @@ import { notFound } from '../http/refusal.ts';
 import { changeShot } from './commit.ts';
 import { linesAfter, lineText, pageAfter } from './edit-log.ts';
 import { keepSnapshot } from './folding.ts';
-import { useMedia } from './media.ts';
+import { useMedia } from './media/index.ts';
 import { unpacked } from './packing.ts';
 import { headOf } from './shot-row.ts';
 import type { Store } from './store.ts';

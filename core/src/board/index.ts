@@ -1,0 +1,3 @@
+export * from './camera.ts';
+export * from './runs.ts';
+export * from './shot-of.ts';

@@ -1,0 +1,171 @@
+import * as fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { type Footage, FootageSchema, type Trace } from '../document/footage.ts';
+import {
+  footageSeconds,
+  footageSpan,
+  frameOfPicture,
+  pictureAt,
+  tracedBounces,
+  tracedPoints,
+  withDot,
+} from './index.ts';
+
+const film = (more: Partial<Footage> = {}): Footage => ({
+  id: 'f',
+  name: 'Film',
+  media: 'a'.repeat(64),
+  seconds: 300,
+  width: 640,
+  height: 360,
+  rate: 25,
+  frame: 1,
+  from: 0,
+  until: 300,
+  speed: 1,
+  shown: 'corner',
+  strength: 0.5,
+  card: { at: [0, 0, 0], turn: 0, wide: 2 },
+  scale: null,
+  ...more,
+});
+
+describe('footage pinned to a shot', () => {
+  test('shows its pictures one after another where both have one rate, and none twice', () => {
+    const f = film({ rate: 24 });
+    expect([1, 2, 3, 25].map((frame) => pictureAt(f, frame, 24))).toEqual([0, 1, 2, 24]);
+    const odd = film({ rate: 30_000 / 1_001, seconds: 301, until: 301 });
+    for (let frame = 1; frame < 9_000; frame++) expect(pictureAt(odd, frame, 30_000 / 1_001)).toBe(frame - 1);
+  });
+
+  test('starts where it is pinned, shows only the part that is used, at its speed', () => {
+    const f = film({ frame: 10, from: 2, until: 4, speed: 0.5 });
+    expect(pictureAt(f, 9, 24)).toBeNull();
+    expect(pictureAt(f, 10, 24)).toBe(50);
+    expect(footageSeconds(f, 34, 24)).toBe(2.5);
+    expect(footageSpan(f, 24)).toEqual({ first: 10, last: 105 });
+    expect(pictureAt(f, 105, 24)).not.toBeNull();
+    expect(pictureAt(f, 106, 24)).toBeNull();
+  });
+
+  test('never lies more than half a frame from the shot, over five minutes, at every speed', () => {
+    const speeds = fc.constantFrom(0.25, 0.5, 1, 2, 0.3333);
+    const rates = fc.constantFrom(24, 25, 29.97, 30, 48, 60);
+    fc.assert(
+      fc.property(speeds, rates, rates, fc.integer({ min: 1, max: 7_200 }), (speed, rate, shotRate, frame) => {
+        const f = film({ speed, rate, seconds: 620, until: 620 });
+        const picture = pictureAt(f, frame, shotRate)!;
+        const on = frameOfPicture(f, picture, shotRate);
+        const off = frameOfPicture(f, picture + 1, shotRate);
+        expect(on).toBeLessThanOrEqual(frame + 1e-2);
+        expect(off).toBeGreaterThan(frame - 1e-2);
+      }),
+    );
+  });
+
+  test.each([
+    ['ends before it begins', { from: 3, until: 2 }],
+    ['has no speed', { speed: 0 }],
+    ['is no file of the store', { media: 'x' }],
+  ])('is refused where it %s', (_, wrong) => {
+    expect(FootageSchema.safeParse(film(wrong)).success).toBe(false);
+  });
+});
+
+describe('a point that is followed', () => {
+  const trace: Trace = { id: 't', footage: 'f', name: 'Heel', side: 'left', dots: [] };
+
+  test('has one dot a picture, in order', () => {
+    const dotted = [5, 2, 9, 5].reduce<Trace>((t, picture, i) => withDot(t, picture, [i / 10, 0.5]), trace);
+    expect(dotted.dots.map((d) => [d.picture, d.at[0]])).toEqual([
+      [2, 0.1],
+      [5, 0.3],
+      [9, 0.2],
+    ]);
+    expect(withDot(dotted, 5, null).dots.length).toBe(2);
+  });
+
+  test('is in metres once two points are marked, and in nothing before', () => {
+    const dotted = withDot(withDot(trace, 0, [0.1, 0.5]), 25, [0.3, 0.4]);
+    expect(tracedPoints(dotted, film())).toBeNull();
+    const scaled = film({ scale: { a: [0.1, 0.5], b: [0.1, 0.1], metres: 2 } });
+    expect(tracedPoints(dotted, scaled)!.map(({ seconds, x, y }) => [seconds, x, y])).toEqual([
+      [0, 0, 0],
+      [1, expect.closeTo(1), expect.closeTo(0.5)],
+    ]);
+  });
+});
+
+/** Where a ball is that is dropped from a height, at any time: it bounces by its liveliness. */
+function dropped(height: number, lively: number, gravity: number) {
+  const tops: number[] = [];
+  return {
+    tops,
+    at(seconds: number): number {
+      let [from, high] = [-Math.sqrt((2 * height) / gravity), height];
+      tops.length = 0;
+      for (;;) {
+        const half = Math.sqrt((2 * high) / gravity);
+        tops.push(high);
+        if (seconds < from + 2 * half) return Math.max(0, high - 0.5 * gravity * (seconds - from - half) ** 2);
+        from += 2 * half;
+        high *= lively ** 2;
+        if (high < 1e-3) return 0;
+      }
+    },
+  };
+}
+
+describe('the bounces of a point that was followed', () => {
+  test('have the heights they had, to two parts in a hundred, whatever picture the dots fall on', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.8, max: 3, noNaN: true }),
+        fc.double({ min: 0.6, max: 0.9, noNaN: true }),
+        fc.double({ min: 0, max: 0.04, noNaN: true }),
+        fc.constantFrom(24, 25, 30),
+        (height, lively, late, rate) => {
+          const ball = dropped(height, lively, 9.81);
+          const points = Array.from({ length: Math.round(rate * 2.6) }, (_, picture) => ({
+            picture,
+            seconds: picture / rate,
+            x: 0,
+            y: ball.at(picture / rate + late),
+          }));
+          const found = tracedBounces(points);
+          expect(found.length).toBeGreaterThan(1);
+          for (const [i, bounce] of found.slice(0, 3).entries()) {
+            expect(Math.abs(bounce.height / ball.tops[i] - 1)).toBeLessThan(0.02);
+            if (bounce.ratio !== null) expect(bounce.ratio).toBeCloseTo(lively ** 2, 1);
+            if (i > 0 && bounce.gravity !== null) expect(bounce.gravity / 9.81).toBeCloseTo(1, 1);
+          }
+        },
+      ),
+    );
+  });
+
+  test('come out the same to two parts in a hundred where the hand was off by a pixel of 640', () => {
+    const ball = dropped(2, 0.8, 9.81);
+    let seed = 7;
+    const shake = () => {
+      seed = (seed * 16_807) % 2_147_483_647;
+      return (seed / 2_147_483_647 - 0.5) * (2 * (4 / 640));
+    };
+    const points = Array.from({ length: 60 }, (_, picture) => ({
+      picture,
+      seconds: picture / 25,
+      x: 0,
+      y: ball.at(picture / 25) + shake(),
+    }));
+    const found = tracedBounces(points);
+    for (const [i, bounce] of found.slice(0, 3).entries())
+      expect(Math.abs(bounce.height / ball.tops[i] - 1)).toBeLessThan(0.02);
+  });
+
+  test('are none where nothing comes down and up again', () => {
+    const rising = Array.from({ length: 20 }, (_, i) => ({ picture: i, seconds: i / 25, x: i, y: i * 0.1 }));
+    expect(tracedBounces(rising)).toEqual([]);
+    expect(tracedBounces([])).toEqual([]);
+    expect(tracedBounces(rising.map((p) => ({ ...p, y: 1 })))).toEqual([]);
+  });
+});

@@ -1,0 +1,3 @@
+export * from './bounces.ts';
+export * from './time.ts';
+export * from './traced.ts';

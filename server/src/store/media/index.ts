@@ -1,0 +1,2 @@
+export { dropIncoming, PART } from './parts.ts';
+export * from './store.ts';
