@@ -13,6 +13,9 @@ import './ui/theme.ts';
 /** A page of its own, for receivers: fetched when it is shown. */
 const Playground = lazy(() => import('./playground/Playground.tsx').then((file) => ({ default: file.Playground })));
 
+/** The board as it is printed: fetched when it is shown. */
+const BoardPage = lazy(() => import('./board/BoardPage.tsx').then((file) => ({ default: file.BoardPage })));
+
 /** Where rigs are built: fetched when it is shown. */
 const BuildRoom = lazy(() => import('./rigging/BuildRoom.tsx').then((file) => ({ default: file.BuildRoom })));
 
@@ -31,6 +34,14 @@ createRoot(document.getElementById('root')!).render(
               element={
                 <Suspense fallback={null}>
                   <BuildRoom />
+                </Suspense>
+              }
+            />
+            <Route
+              path="/shots/:id/board/page"
+              element={
+                <Suspense fallback={null}>
+                  <BoardPage />
                 </Suspense>
               }
             />

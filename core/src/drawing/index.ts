@@ -1,2 +1,3 @@
 export * from './outline.ts';
 export * from './points.ts';
+export * from './strokes.ts';

@@ -77,6 +77,7 @@ export const planEdits: readonly Throw[] = [
   (s, d) => edit.perform(s, edit.copyPanel, { id: aKey(s.panels, d), as: `panel${d.what % 9}` }),
   (s, d) =>
     edit.perform(s, edit.splitPanel, { id: aKey(s.panels, d), frames: 1 + (d.other % 8), as: `panel${d.what % 9}` }),
+  (s, d) => edit.perform(s, edit.linkPanels, { shots: { [aKey(s.panels, d)]: `shot${d.what}` } }),
   (s, d) => edit.perform(s, edit.removePanels, { ids: [aKey(s.panels, d)] }),
   (s, d) => edit.perform(s, edit.markPanels, { ids: [aKey(s.panels, d)] }),
   (s, d) => edit.perform(s, edit.putMarker, { marker: edit.momentOf(someFootage(d), d.frame, `m${d.what % 5}`, 'x') }),

@@ -147,6 +147,12 @@ export const api = {
   changePose: (rig: string, pose: string, words: Partial<Pick<NewPose, 'name' | 'tags'>>) =>
     call('PATCH', `/rigs/${rig}/poses/${pose}`, words),
   removePose: (rig: string, pose: string) => call('DELETE', `/rigs/${rig}/poses/${pose}`),
+  /** Whether a piece of media is in the store already. */
+  hasMedia: (hash: string) =>
+    fetch(`/api/media/${hash}`, { method: 'HEAD' })
+      .then((answer) => answer.ok)
+      .catch(() => false),
+  putPoster: (hash: string, poster: Blob) => call('PUT', `/media/${hash}/poster`, poster),
   putMedia: (hash: string, bytes: Blob) => call('PUT', `/media/${hash}`, bytes),
   putPicture: (id: string, picture: Blob) => call('PUT', `/shots/${id}/picture`, picture),
   pictureAddress: (id: string, picturedAt: string) => `/api/shots/${id}/picture?at=${encodeURIComponent(picturedAt)}`,

@@ -14,6 +14,8 @@ test.each([
   [press('?', { shiftKey: true }), '?'],
   [press('/', {}), '/'],
   [press('1', { altKey: true }), 'Alt+1'],
+  [press('!', { altKey: true, shiftKey: true, code: 'Digit1' }), 'Alt+Shift+1'],
+  [press('=', { shiftKey: true, code: 'Digit0' }), '='],
   [press('Delete'), 'Delete'],
 ])('a press is written as its shortcut: %s is %s', (got, expected) => {
   expect(got).toBe(expected);

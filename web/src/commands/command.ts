@@ -16,6 +16,8 @@ export interface AppCommand {
     | 'Poses'
     | 'Clips'
     | 'Sounds'
+    | 'Plan'
+    | 'Review'
     | 'Shot';
   /** Its first shortcut, as `Ctrl+Shift+Z`; none for what is rarely done. */
   readonly shortcut?: string;
@@ -49,12 +51,10 @@ const names: Record<string, string> = {
   ContextMenu: 'Shift+F10',
 };
 
-const letter = (event: { key: string; code: string }) => {
-  // With Alt some layouts print other signs; the key itself is meant.
+const letter = (event: { key: string; code: string; altKey: boolean }) => {
+  // With Alt some layouts print other signs, and with Shift as well digits print theirs: the key itself is meant.
   const plain = /^Key([A-Z])$/.exec(event.code) ?? /^Digit(\d)$/.exec(event.code);
-  return /[a-z0-9]/i.test(event.key)
-    ? event.key.toUpperCase()
-    : event.key.charCodeAt(0) < 128
-      ? event.key
-      : (plain?.[1] ?? event.key);
+  if (/[a-z0-9]/i.test(event.key)) return event.key.toUpperCase();
+  if (event.altKey && plain) return plain[1];
+  return event.key.charCodeAt(0) < 128 ? event.key : (plain?.[1] ?? event.key);
 };

@@ -10,6 +10,7 @@ import { keying } from './keying.ts';
 import { kitCommands } from './kits.ts';
 import { mixCommands } from './mixing.ts';
 import { pivots } from './pivots.ts';
+import { planningCommands } from './planning.ts';
 import { posingCommands } from './posing.ts';
 import { retiming } from './retiming.ts';
 import { setCommands } from './sets.ts';
@@ -42,6 +43,7 @@ const all: AppCommand[] = [
   ...checking,
   ...trialCommands,
   ...soundCommands,
+  ...planningCommands,
   ...shotWide,
   ...helping,
 ];

@@ -1,6 +1,8 @@
 import type { Shot } from '@varrup/core';
 import { Suspense } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { DrawingTable } from '../board/DrawingTable.tsx';
+import { IdeaPanel } from '../board/IdeaPanel.tsx';
 import { CastPanel } from '../cast/CastPanel.tsx';
 import { LooseBar } from '../channels/LooseBar.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
@@ -52,10 +54,10 @@ function Laid({ shot, places }: { shot: Shot; places: Places }) {
               defaultLayout={columns.defaultLayout}
               onLayoutChanged={columns.onLayoutChanged}
             >
-              {places.cast ? (
+              {places.left ? (
                 <>
                   <Panel id="panel-cast" defaultSize="15%" minSize="150px">
-                    <CastPanel />
+                    {places.left === 'idea' ? <IdeaPanel /> : <CastPanel />}
                   </Panel>
                   <Divider upright />
                 </>
@@ -68,8 +70,9 @@ function Laid({ shot, places }: { shot: Shot; places: Places }) {
                 >
                   <Panel id="panel-stage" minSize="40%">
                     <div className={`flex flex-col ${largeWhen(large === 'stage')}`} data-place="stage">
-                      <div className="min-h-0 grow">
-                        <StagePanel />
+                      <div className="relative min-h-0 grow">
+                        <StagePanel covered={places.over !== null} />
+                        {places.over === 'drawing' ? <DrawingTable shot={shot} /> : null}
                       </div>
                       <TrialBar />
                     </div>

@@ -15,7 +15,10 @@ export interface Desk {
 
 /** What stands where: the panels that take turns beside the stage and below it, the first one first. */
 export interface Places {
-  readonly cast: boolean;
+  /** What stands left of the stage. */
+  readonly left: 'cast' | 'idea' | null;
+  /** What lies over the stage. */
+  readonly over: 'drawing' | null;
   readonly strip: boolean;
   readonly beside: readonly PanelId[];
   readonly below: readonly PanelId[];
@@ -27,25 +30,31 @@ export const desks: readonly Desk[] = [
     id: 'plan',
     word: 'Plan',
     about:
-      'The idea in a sentence and a board of panels, drawn or written, with reference footage and sound: the panels will set the shot’s timing.',
-    places: null,
-    already: { text: 'Sounds can be laid under the sheet already, and a shot given its length.' },
+      'The idea in a sentence and a board of panels, drawn or written, with reference footage and sound: the panels set the shot’s timing.',
+    places: { left: 'idea', over: 'drawing', strip: false, beside: ['panel'], below: ['board', 'breakdown', 'sheet'] },
   },
   {
     id: 'cast',
     word: 'Cast',
     about: 'Sets, props, materials and light: what stands in the shot, and how it looks.',
-    places: { cast: true, strip: false, beside: ['material', 'light', 'channels'], below: ['sheet', 'curves'] },
+    places: {
+      left: 'cast',
+      over: null,
+      strip: false,
+      beside: ['material', 'light', 'channels'],
+      below: ['sheet', 'curves'],
+    },
   },
   {
     id: 'animate',
     word: 'Animate',
     about: 'Poses, keys, curves and timing: the shot brought to life.',
     places: {
-      cast: true,
+      left: 'cast',
+      over: null,
       strip: true,
       beside: ['channels', 'poses', 'clips', 'span', 'company', 'sets', 'kits', 'checks'],
-      below: ['sheet', 'curves', 'mix', 'cycle', 'bounces', 'formula'],
+      below: ['sheet', 'curves', 'mix', 'cycle', 'bounces', 'formula', 'breakdown'],
     },
   },
   {
@@ -65,7 +74,8 @@ export const desks: readonly Desk[] = [
     about:
       'Files in open formats, movies and pictures leave from here, looked through first, and are played as their receiver plays them.',
     places: {
-      cast: true,
+      left: 'cast',
+      over: null,
       strip: false,
       beside: ['files', 'remarks', 'pictures', 'made'],
       below: ['playground', 'sheet', 'curves'],

@@ -2,18 +2,10 @@ import { documentOf, type NewPose, newId, type Rig, readArchive, rigHash } from 
 import { api } from '../api/client.ts';
 import { keepMedia } from '../media/media.ts';
 import { fetchRig } from '../shot/linked.ts';
+import { chooseFile } from '../ui/choose-file.ts';
 
 /** Asks for an archive. @returns null where nobody chose one */
-export function chooseArchive(): Promise<File | null> {
-  const input = document.createElement('input');
-  input.type = 'file';
-  input.accept = '.zip';
-  return new Promise((resolve) => {
-    input.onchange = () => resolve(input.files?.[0] ?? null);
-    input.oncancel = () => resolve(null);
-    input.click();
-  });
-}
+export const chooseArchive = (): Promise<File | null> => chooseFile('.zip');
 
 /**
  * Opens an archive as a new shot of a production: sounds, pictures, rigs and poses that the house has not are put there first.

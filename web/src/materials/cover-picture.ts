@@ -3,13 +3,14 @@ import { toast } from 'sonner';
 import { keepMedia } from '../media/media.ts';
 import { picturesOfHashes } from '../media/textures.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { chooseFile } from '../ui/choose-file.ts';
 
 /** How much a picture may be that lies on a form. */
 const limits = { bytes: 16_000_000, side: 4096 } as const;
 
 /** Asks for a picture and lays it on forms, a metre wide. */
 export async function chooseCoverPicture(ids: readonly string[], name: string): Promise<void> {
-  const file = await chosen();
+  const file = await chooseFile('.png,.jpg,.jpeg');
   if (!file) return;
   try {
     const { media, aspect } = await kept(file);
@@ -17,17 +18,6 @@ export async function chooseCoverPicture(ids: readonly string[], name: string): 
   } catch (error) {
     toast.error((error as Error).message);
   }
-}
-
-function chosen(): Promise<File | null> {
-  const input = document.createElement('input');
-  input.type = 'file';
-  input.accept = '.png,.jpg,.jpeg';
-  return new Promise((resolve) => {
-    input.onchange = () => resolve(input.files?.[0] ?? null);
-    input.oncancel = () => resolve(null);
-    input.click();
-  });
 }
 
 /** Puts a picture into the store. @throws an error with a sentence where it is none, or too large */

@@ -1,4 +1,4 @@
-import { camerasOf, type Shot } from '@varrup/core';
+import { boardFrames, camerasOf, type Shot } from '@varrup/core';
 import { useEffect, useRef, useState } from 'react';
 import { Running } from '../hand-on/Made.tsx';
 import { begin, type Job, tellWhenMade, useMade } from '../hand-on/made.ts';
@@ -24,9 +24,13 @@ const NOBODY = '';
 /** How often each frame is looked at where it is to be final. */
 const FINAL = 32;
 
+const onPlan = (shot: Shot) => shot.panels.size > 0 && location.pathname.split('/')[3] === 'plan';
+
+const boardSpan = (shot: Shot) => ({ first: shot.range.first, last: shot.range.first + boardFrames(shot) - 1 });
+
 /** What can be made of a shot to be looked at, and a place where it appears. What is begun goes on when this is left. */
 export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolean }) {
-  const [what, setWhat] = useState<Recipe['make']>('movie');
+  const [what, setWhat] = useState<Recipe['make']>(onPlan(shot) ? 'animatic' : 'movie');
   const [size, setSize] = useState(1);
   const cameras = camerasOf(shot);
   const [camera, setCamera] = useState(cameras.length > 0 ? CUTS : NOBODY);
@@ -64,7 +68,10 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
     }
     if (first > last) return `Frame ${first} comes after frame ${last}.`;
     if (what === 'frames' && last - first >= MOST_FRAMES) return `Up to ${MOST_FRAMES} frames go into one archive.`;
-    return what === 'movie' ? { view, make: 'movie', format, sound, first, last } : { view, make: what, first, last };
+    if (what === 'movie') return { view, make: what, format, sound, first, last };
+    // A board is handed on as long as its panels say.
+    if (what === 'animatic') return { view, make: what, format, sound, ...boardSpan(shot) };
+    return { view, make: what, first, last };
   };
 
   const make = async () => {
@@ -89,6 +96,7 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
           {(
             [
               ['movie', 'a movie'],
+              ...(shot.panels.size > 0 ? [['animatic', 'the board as a movie (animatic)'] as const] : []),
               ['loop', 'a looped picture (GIF)'],
               ['frames', 'numbered frames (PNG)'],
               ['picture', `a picture of frame ${now}`],
@@ -161,7 +169,7 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
             ['final', `final: focus and soft shadows, ${FINAL} looks a frame`],
           ]}
         />
-        {what === 'movie' ? (
+        {what === 'movie' || what === 'animatic' ? (
           <>
             <Choice
               label="format"

@@ -10,6 +10,8 @@ interface Run {
 /** What is to be made of a shot. */
 export type Job = { readonly shot: Shot; readonly view: View; readonly recordings: Recordings } & (
   | ({ readonly make: 'movie'; readonly format: 'mp4' | 'webm'; readonly sound: boolean } & Run)
+  /** The board, as long as its panels stand, and as their cameras see them. */
+  | ({ readonly make: 'animatic'; readonly format: 'mp4' | 'webm'; readonly sound: boolean } & Run)
   | ({ readonly make: 'loop' } & Run)
   | ({ readonly make: 'frames' } & Run)
   | { readonly make: 'picture'; readonly frame: number }
@@ -23,15 +25,15 @@ export type Recipe = Job extends infer J ? (J extends Job ? Omit<J, 'shot' | 're
 export const wordOf = (recipe: Recipe): string =>
   recipe.make === 'picture'
     ? `frame-${recipe.frame}`
-    : { movie: '', loop: 'loop', frames: 'frames', contact: 'contact-sheet' }[recipe.make];
+    : { movie: '', animatic: 'animatic', loop: 'loop', frames: 'frames', contact: 'contact-sheet' }[recipe.make];
 
 /** How it is made, in a line. */
 export function recipeWords({ view, ...recipe }: Recipe): string {
   const size = `${view.width} × ${view.height}${(view.samples ?? 1) > 1 ? ' · final' : ''}`;
   if (recipe.make === 'picture') return `picture of frame ${recipe.frame} · ${size}`;
   if (recipe.make === 'contact') return `contact sheet of ${recipe.frames.length} frames`;
-  const what = { movie: 'movie', loop: 'looped picture', frames: 'numbered frames' }[recipe.make];
-  const sound = recipe.make === 'movie' && !recipe.sound ? ' · without sound' : '';
+  const what = { movie: 'movie', animatic: 'animatic', loop: 'looped picture', frames: 'numbered frames' }[recipe.make];
+  const sound = 'sound' in recipe && !recipe.sound ? ' · without sound' : '';
   return `${what} · frames ${recipe.first} to ${recipe.last} · ${size}${sound}`;
 }
 

@@ -1,4 +1,13 @@
-import { mixdown, SAMPLE_RATE, type Shot } from '@varrup/core';
+import {
+  mediaOfPanels,
+  mixdown,
+  panelAt,
+  panelFrameAt,
+  panelRuns,
+  panelShare,
+  SAMPLE_RATE,
+  type Shot,
+} from '@varrup/core';
 import {
   AudioSample,
   AudioSampleSource,
@@ -11,6 +20,8 @@ import {
   type VideoCodec,
   WebMOutputFormat,
 } from 'mediabunny';
+import { PanelPictures } from '../board/panel-picture.ts';
+import { haveImages } from '../media/images.ts';
 import { picturesOfShot } from '../media/textures.ts';
 import { Studio } from '../pictures/studio.ts';
 import { contactSheet } from './contact-sheet.ts';
@@ -20,10 +31,12 @@ import { numberedFrames } from './numbered-frames.ts';
 
 /** Makes a movie, a looped picture, numbered frames, a picture or a contact sheet. Runs in a worker, or on the page where a worker cannot draw. */
 export async function make(job: Job, progress: Progress): Promise<Made> {
+  if (job.make === 'animatic') return await animatic(job, progress);
   await picturesOfShot(job.shot);
   const studio = new Studio();
   try {
-    if (job.make === 'movie') return await movie(studio, job, progress);
+    if (job.make === 'movie')
+      return await movie(studio.canvas, (frame) => studio.take(job.shot, frame, job.view), job, progress);
     if (job.make === 'loop') return await loopedPicture(studio, job, progress);
     if (job.make === 'frames') return await numberedFrames(studio, job, progress);
     if (job.make === 'contact') return await contactSheet(studio, job, progress);
@@ -59,7 +72,27 @@ const formats = {
 /** Bits a pixel that keep flat colour and pencil lines clean. */
 const BITS_PER_PIXEL = 0.16;
 
-async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progress: Progress): Promise<Made> {
+async function animatic(job: Extract<Job, { make: 'animatic' }>, progress: Progress): Promise<Made> {
+  const { shot, view } = job;
+  await haveImages(mediaOfPanels(shot));
+  const runs = panelRuns(shot);
+  const pictures = new PanelPictures(view.width);
+  const canvas = new OffscreenCanvas(view.width, view.height);
+  const context = canvas.getContext('2d')!;
+  const draw = (frame: number) => {
+    const run = panelAt(runs, frame)!;
+    pictures.onto(context, shot, run.panel, { frame: panelFrameAt(run.panel, panelShare(frame, run)) });
+  };
+  return await movie(canvas, draw, job, progress);
+}
+
+/** A movie of what is drawn on a canvas, frame by frame. */
+async function movie(
+  canvas: OffscreenCanvas,
+  draw: (frame: number) => void,
+  job: Extract<Job, { make: 'movie' | 'animatic' }>,
+  progress: Progress,
+): Promise<Made> {
   const { shot, view, first, last } = job;
   const chosen = formats[job.format];
   const { width, height } = view;
@@ -70,7 +103,7 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
     );
 
   const output = new Output({ format: chosen.format(), target: new BufferTarget() });
-  const source = new CanvasSource(studio.canvas, {
+  const source = new CanvasSource(canvas, {
     codec,
     bitrate: Math.round(width * height * shot.rate * BITS_PER_PIXEL),
     keyFrameInterval: 1,
@@ -82,7 +115,7 @@ async function movie(studio: Studio, job: Extract<Job, { make: 'movie' }>, progr
   try {
     if (sound) await addSound(sound, mixdown(shot, first, last + 1, job.recordings));
     for (let frame = first; frame <= last; frame++) {
-      studio.take(shot, frame, view);
+      draw(frame);
       await source.add((frame - first) / shot.rate, 1 / shot.rate);
       if (!(await progress((frame - first + 1) / (last - first + 1)))) throw new Cancelled('Cancelled.');
     }

@@ -45,8 +45,8 @@ export async function still(
 }
 
 /** A frame of any shot as a file. */
-export const picture = (shot: Shot, time: number, view: View): Promise<Blob> =>
-  remote().picture(aside.news(shot), time, view, 'image/webp');
+export const picture = (shot: Shot, time: number, view: View, mime: 'image/webp' | 'image/png' = 'image/webp') =>
+  remote().picture(aside.news(shot), time, view, mime) as Promise<Blob>;
 
 /** The picture a card shows: the middle of the shot, where something is likely going on. */
 export function cardPicture(shot: Shot): Promise<Blob> {

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { PanelOverStage } from '../board/PanelOverStage.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { takeFiles } from '../take-in/taking.ts';
 import { useThemeChange } from '../ui/theme.ts';
@@ -14,8 +15,8 @@ import { ViewWheel } from './views/ViewWheel.tsx';
 
 const recolour = () => stageRef.current?.recolour();
 
-/** The stage with what stands round it: the tools, the view wheel, the sign that auto-key is armed. */
-export function StagePanel() {
+/** The stage with what stands round it: the tools, the view wheel, the sign that auto-key is armed. @param covered whether something lies over all of it */
+export function StagePanel({ covered = false }: { covered?: boolean }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const [draft, setDraft] = useState(false);
@@ -49,8 +50,11 @@ export function StagePanel() {
     }
   }, []);
 
+  useEffect(() => stageRef.current?.rest(covered), [covered]);
+
   return (
     <section
+      inert={covered}
       aria-label="Stage"
       data-explained="Stage"
       className="flex h-full flex-col bg-paper"
@@ -81,6 +85,7 @@ export function StagePanel() {
             {note.text}
           </span>
         ) : null}
+        <PanelOverStage />
         <FindingMarks />
         {armed ? <div className="pointer-events-none absolute inset-0 border-4 border-vermilion" aria-hidden /> : null}
         {armed ? (

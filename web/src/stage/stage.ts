@@ -48,6 +48,7 @@ export class Stage {
   onDrawn: (draft: boolean) => void = () => {};
   /** Called with what stands under the pointer, and with null when nothing does any more. */
   onNote: Pointed['note'] = () => {};
+  #rests = false;
   readonly #afterwards = new Set<() => void>();
 
   /** @param box the frame round what is being picked */
@@ -97,6 +98,12 @@ export class Stage {
     for (const overlay of this.#drawn) overlay.dispose();
     this.#picture.dispose();
     this.#renderer.dispose();
+  }
+
+  /** Draws nothing while it lies under something else. */
+  rest(is: boolean): void {
+    this.#rests = is;
+    this.draw();
   }
 
   /** Calls back after each drawing, until what it returns is called. */
@@ -157,7 +164,7 @@ export class Stage {
 
   /** Asks for a drawing at the next refresh. */
   draw = (): void => {
-    if (this.#request !== 0) return;
+    if (this.#request !== 0 || this.#rests) return;
     this.#request = requestAnimationFrame(() => {
       this.#request = 0;
       this.#drawNow();

@@ -86,8 +86,9 @@ export async function takeFiles(files: readonly File[]): Promise<void> {
 }
 
 async function readSound(file: File): Promise<TakenSound> {
-  if (file.size > mediaLimits.bytes)
-    throw new Error(`${file.name} has ${Math.ceil(file.size / 1e6)} MB; up to ${mediaLimits.bytes / 1e6} can be kept.`);
+  const most = mediaLimits.bytes.sound;
+  if (file.size > most)
+    throw new Error(`${file.name} has ${Math.ceil(file.size / 1e6)} MB; up to ${most / 1e6} can be kept.`);
   const bytes = new Uint8Array(await file.arrayBuffer());
   const kind = mediaKindOf(bytes);
   if (!kind || mediaKinds[kind].of !== 'sound')

@@ -157,6 +157,22 @@ export const removePanels = defineCommand<{ ids: readonly string[] }>({
   },
 });
 
+/** Says which shots panels have become; they are as long as their panels from then on. */
+export const linkPanels = defineCommand<{ shots: Readonly<Record<string, string>> }>({
+  name: 'panel.link',
+  label: ({ shots }) => {
+    const count = Object.keys(shots).length;
+    return count === 1 ? 'let a panel become a shot' : `let ${count} panels become shots`;
+  },
+  apply(shot, { shots }) {
+    const linked = Object.entries(shots).flatMap(([id, made]): [string, Panel][] => {
+      const panel = shot.panels.get(id);
+      return panel ? [[id, { ...panel, shot: { id: made, follows: true } }]] : [];
+    });
+    return linked.length > 0 ? { ...shot, panels: shot.panels.withAll(linked) } : shot;
+  },
+});
+
 /** Writes a line of the breakdown list, or changes one. */
 export const putMarker = defineCommand<{ marker: Marker }>({
   name: 'marker.put',
