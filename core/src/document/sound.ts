@@ -37,7 +37,7 @@ export const PlacedSoundSchema = z.strictObject({
 export type PlacedSound = z.infer<typeof PlacedSoundSchema>;
 
 /** The part of a sound that is heard, in seconds of it. @param whole how long all of it is */
-export function heardPart({ part }: PlacedSound, whole: number): { from: number; until: number } {
+export function heardPart({ part }: Pick<PlacedSound, 'part'>, whole: number): { from: number; until: number } {
   const from = Math.min(part?.from ?? 0, whole);
   return { from, until: Math.max(from, Math.min(part?.until ?? whole, whole)) };
 }

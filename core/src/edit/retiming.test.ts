@@ -150,6 +150,7 @@ describe('what happens to keys in the way', () => {
       }),
       fc.constant({ kind: 'reverse' as const }),
       fc.constant({ kind: 'whole' as const }),
+      fc.constant({ kind: 'onto' as const, frames: [-20, 3, 4, 11, 30, 31.5, 60] }),
     );
     fc.assert(
       fc.property(anyCurve, how, fc.constantFrom(...collisionAnswers), fc.nat(255), (c, way, collision, mask) => {
@@ -240,6 +241,14 @@ describe('reversing', () => {
 });
 
 describe('whole frames', () => {
+  test('onto beats each goes to the nearest, one a beat, and none past another', () => {
+    const beats = { kind: 'onto', frames: [1, 13, 25, 37] } as const;
+    expect(framesOf(retimed(keyed(2, 12, 24, 40), [2, 12, 24, 40], beats))).toEqual([1, 13, 25, 37]);
+    expect(framesOf(retimed(keyed(11, 12, 30), [11, 12, 30], beats))).toEqual([11, 13, 25]);
+    expect(framesOf(retimed(keyed(11, 12, 30), [11, 30], beats))).toEqual([11, 12, 25]);
+    expect(framesOf(retimed(keyed(5), [5], { kind: 'onto', frames: [] }))).toEqual([5]);
+  });
+
   test('stray keys go to the nearest, and none is lost where it is taken', () => {
     const s = keyed(1, 4.6, 5, 9.2, 9.4);
     const plan = planRetiming(s, { [PATH]: framesOf(s) }, { kind: 'whole' }, 'replace');

@@ -15,7 +15,9 @@ export type Retiming =
   /** Played backwards between the first and the last of the picked keys. */
   | { readonly kind: 'reverse' }
   /** Each to the nearest whole frame. */
-  | { readonly kind: 'whole' };
+  | { readonly kind: 'whole' }
+  /** Each to the nearest of these frames, which are in order: onto the beats of a sound. Of several the first has it, and none goes past another. */
+  | { readonly kind: 'onto'; readonly frames: readonly number[] };
 
 /**
  * What happens to the other keys where picked ones would land on them or go past them. `replace`: a key that is landed on
@@ -221,7 +223,44 @@ function landing(
       const own = new Set(picked);
       return toWhole(at, new Set(all.filter((_, i) => !own.has(i)).map((k) => k.frame)));
     }
+    case 'onto': {
+      const own = new Set(picked);
+      return onto(
+        at,
+        how.frames,
+        all.filter((_, i) => !own.has(i)).map((k) => k.frame),
+      );
+    }
   }
+}
+
+/** Each onto the nearest of some marks, but for those to whom another is in the way, or whose mark is taken. */
+function onto(frames: readonly number[], marks: readonly number[], others: readonly number[]): Landing {
+  let left = 0;
+  let last = Number.NEGATIVE_INFINITY;
+  const out = frames.map((frame, i) => {
+    const mark = nearestOf(marks, frame);
+    const next = frames[i + 1] ?? Number.POSITIVE_INFINITY;
+    const [low, high] = mark === null ? [0, 0] : [Math.min(frame, mark), Math.max(frame, mark)];
+    const blocked = mark === null || mark <= last || mark >= next || others.some((o) => o >= low && o <= high);
+    if (blocked) left++;
+    last = blocked ? frame : mark;
+    return last;
+  });
+  return { frames: out, left };
+}
+
+/** The nearest of some numbers that are in order; of two as near the lower. */
+export function nearestOf(sorted: readonly number[], value: number): number | null {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle] < value) low = middle + 1;
+    else high = middle;
+  }
+  const [before, after] = [sorted[low - 1], sorted[low]];
+  if (before === undefined) return after ?? null;
+  return after === undefined || value - before <= after - value ? before : after;
 }
 
 /** Frames rounded, but for those that would then stand on another: nothing is lost for the sake of order. */

@@ -16,7 +16,7 @@ export const soundLength = (sound: SoundSource): number =>
   typeof sound === 'string' ? synthesise(sound).length / SAMPLE_RATE : sound.seconds;
 
 /** Seconds of a placed sound that are heard. */
-export function heardSeconds(placed: PlacedSound): number {
+export function heardSeconds(placed: Pick<PlacedSound, 'sound' | 'part'>): number {
   const { from, until } = heardPart(placed, soundLength(placed.sound));
   return until - from;
 }
@@ -73,4 +73,24 @@ export function loudness(samples: Float32Array, parts: number): Float32Array {
     for (let i = from; i < to; i++) out[p] = Math.max(out[p], Math.abs(samples[i]));
   }
   return out;
+}
+
+const beats = new WeakMap<Shot['sounds'], Map<number, readonly number[]>>();
+const NONE: readonly number[] = [];
+
+/** The whole frames nearest to the beats of a shot's sounds, in order; those that are heard. The same list as long as the sounds are the same. */
+export function beatFrames({ sounds, rate }: Pick<Shot, 'sounds' | 'rate'>): readonly number[] {
+  if (sounds.size === 0) return NONE;
+  const known = beats.get(sounds) ?? new Map<number, readonly number[]>();
+  beats.set(sounds, known);
+  const there = known.get(rate);
+  if (there) return there;
+  const frames = sounds.values().flatMap((placed) => {
+    const { from, until } = heardPart(placed, soundLength(placed.sound));
+    const heard = placed.beats?.filter((beat) => beat >= from && beat < until) ?? [];
+    return heard.map((beat) => Math.round(placed.frame + (beat - from) * rate));
+  });
+  const list = [...new Set(frames)].sort((a, b) => a - b);
+  known.set(rate, list);
+  return list;
 }

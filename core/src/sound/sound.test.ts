@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { emptyShot, type PlacedSound, type Shot, soundNames } from '../document/index.ts';
 import { addSounds, changeSound, removeSounds } from '../edit/index.ts';
 import { mediaKindOf } from '../media/index.ts';
-import { loudness, mixdown, SAMPLE_RATE, soundLength, synthesise, writeWav } from './index.ts';
+import { beatFrames, loudness, mixdown, SAMPLE_RATE, soundLength, synthesise, writeWav } from './index.ts';
 
 const sound = (id: string, frame: number, gain = 1): PlacedSound => ({ id, name: id, sound: 'knock', frame, gain });
 const withSounds = (...sounds: PlacedSound[]): Shot => addSounds.apply(emptyShot('s', 'S'), { sounds });
@@ -91,6 +91,18 @@ describe('a mix', () => {
     expect([at(0), at(0.25), at(0.5), at(0.7), at(0.875)]).toEqual(
       [0, 0.25, 0.5, 0.5, 0.25].map((v) => expect.closeTo(v, 3)),
     );
+  });
+
+  test('has its beats on the frames nearest to them, where they are heard', () => {
+    const media = 'c'.repeat(64);
+    const song = {
+      ...sound('a', 13),
+      sound: { media, seconds: 4 },
+      beats: [0.2, 1, 1.51, 3],
+      part: { from: 0.5, until: 2 },
+    };
+    expect(beatFrames(withSounds(song, sound('b', 1)))).toEqual([25, 37]);
+    expect(beatFrames(withSounds())).toEqual([]);
   });
 
   test('is written as a WAV of 16 bits, cut where it is too loud', () => {

@@ -23,6 +23,7 @@ export const plainEdits: readonly Throw[] = [
           { kind: 'scale', about: d.frame, factor: 0.25 + d.other / 16, whole: d.flag },
           { kind: 'reverse' },
           { kind: 'whole' },
+          { kind: 'onto', frames: [1, 13, 25, 37, 49] },
         ] as const,
         d.what,
       ),

@@ -9,6 +9,7 @@ import { Hint } from '../ui/Hint.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Words } from '../ui/Words.tsx';
 import { usePlayhead } from '../view/playhead.ts';
+import { markersOf } from './markers.ts';
 
 const ROW = 34;
 
@@ -18,10 +19,6 @@ const parts = [
   ['sound', 'sound', 300, 'w-44'],
   ['effort', 'effort', 300, 'w-44'],
 ] as const;
-
-/** Markers in the order of their frames. */
-export const markersOf = ({ markers }: Pick<Shot, 'markers'>): Marker[] =>
-  markers.values().sort((a, b) => a.frame - b.frame || (a.id < b.id ? -1 : 1));
 
 /** The breakdown list: frame, what happens, sound, effort. Its lines stand as markers over the sheet. */
 export function BreakdownPanel({ shot }: { shot: Shot }) {
@@ -95,7 +92,6 @@ function Line({ marker, rate }: { marker: Marker; rate: number }) {
             whole
             min={-200_000}
             max={200_000}
-            // Who moves it to another frame is no longer tied to a panel.
             onChange={(frame) => put({ frame })}
           />
         ) : (

@@ -80,14 +80,14 @@ function Views() {
       <Hint text={commandOf('draw.onion').label} keys={shortcutOf('draw.onion')}>
         <Button className="h-6! text-sm" aria-pressed={onion} onClick={() => commandOf('draw.onion').run()}>
           <span className="flex items-center gap-1">
-            <Layers size={13} /> onion
+            <Layers size={13} /> <span className="max-2xl:sr-only">onion</span>
           </span>
         </Button>
       </Hint>
       <Hint text={commandOf('board.camera').label} keys={shortcutOf('board.camera')}>
         <Button className="h-6! text-sm" aria-pressed={asCamera} onClick={() => commandOf('board.camera').run()}>
           <span className="flex items-center gap-1">
-            <Focus size={13} /> through the camera
+            <Focus size={13} /> <span className="max-2xl:sr-only">through the camera</span>
           </span>
         </Button>
       </Hint>
@@ -152,7 +152,7 @@ function Table({ shot, runs }: { shot: Shot; runs: readonly PanelRun[] }) {
           role="application"
           aria-roledescription="drawing"
           aria-label={`Panel ${run.index + 1} of ${runs.length}. Arrow keys move the pencil, Enter puts it down and takes it up.`}
-          className={`absolute inset-0 size-full touch-none outline-offset-2 ${through ? '' : 'cursor-crosshair'}`}
+          className={`peer absolute inset-0 size-full touch-none outline-offset-2 ${through ? '' : 'cursor-crosshair'}`}
           {...hands}
         />
         {keys.down || !through ? <KeyCursor x={keys.x} y={keys.y} down={keys.down} /> : null}
@@ -166,7 +166,7 @@ function Table({ shot, runs }: { shot: Shot; runs: readonly PanelRun[] }) {
 const KeyCursor = ({ x, y, down }: { x: number; y: number; down: boolean }) => (
   <span
     aria-hidden
-    className={`pointer-events-none absolute size-3 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-blue opacity-0 in-[:focus-within]:opacity-100 ${down ? 'bg-blue' : ''}`}
+    className={`pointer-events-none absolute size-3 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-blue opacity-0 peer-focus-visible:opacity-100 ${down ? 'bg-blue' : ''}`}
     style={{ left: `${x * 100}%`, top: `${y * PANEL_ASPECT * 100}%` }}
   />
 );

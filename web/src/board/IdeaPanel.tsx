@@ -52,7 +52,9 @@ function Plan({ shot }: { shot: Shot }) {
       />
       <h3 className="mt-4 border-t border-rule pt-2 text-sm text-graphite">Board</h3>
       <p className="tabular mt-1">
-        {shot.panels.size === 0 ? 'no panels yet' : `${shot.panels.size} panels · ${lengthWords(shot)}`}
+        {shot.panels.size === 0
+          ? 'no panels yet'
+          : `${shot.panels.size === 1 ? 'one panel' : `${shot.panels.size} panels`} · ${lengthWords(shot)}`}
       </p>
       <label className="mt-2 flex items-start gap-2">
         <input
@@ -64,10 +66,10 @@ function Plan({ shot }: { shot: Shot }) {
         the shot is as long as its panels
       </label>
       <div className="mt-3 flex flex-col items-stretch gap-1.5">
-        <Act id="board.toShots" sign={<SquareArrowOutUpRight size={14} />} word="panels become shots…" />
-        <Act id="board.movie" sign={<Film size={14} />} word="animatic as a movie" />
+        <Act id="board.toShots" sign={<SquareArrowOutUpRight size={14} />} word="become shots" />
+        <Act id="board.movie" sign={<Film size={14} />} word="animatic" />
         <Act id="board.print" sign={<Printer size={14} />} word="page to print" />
-        <Act id="cast.file" sign={<FileAudio size={14} />} word="bring in sound or footage…" />
+        <Act id="cast.file" sign={<FileAudio size={14} />} word="sound, footage…" />
       </div>
     </>
   );
@@ -83,8 +85,8 @@ function Act({ id, sign, word }: { id: string; sign: ReactNode; word: string }) 
         disabled={command.enabled?.() === false}
         onClick={() => command.run()}
       >
-        <span className="flex items-center gap-2">
-          {sign} {word}
+        <span className="flex items-center gap-2 [&>svg]:shrink-0">
+          {sign} <span className="truncate">{word}</span>
         </span>
       </Button>
     </Hint>

@@ -115,6 +115,7 @@ const retimingWords: Record<Retiming['kind'], string> = {
   scale: 'Scale time',
   reverse: 'Reverse',
   whole: 'Put stray keys on whole frames',
+  onto: 'Bring onto beats',
 };
 
 /** Retimes what is meant, says what that does to other keys, and keeps the same keys picked. */

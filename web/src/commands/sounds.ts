@@ -1,5 +1,6 @@
 import {
   addSounds,
+  beatFrames,
   bounceTable,
   bouncingPaths,
   newId,
@@ -15,7 +16,8 @@ import { player } from '../sound/player.ts';
 import { useHabits } from '../view/habits.ts';
 import { useSelection } from '../view/selection.ts';
 import type { AppCommand } from './command.ts';
-import { frameNow, run, shotNow, withShot } from './now.ts';
+import { frameNow, hasKeys, run, shotNow, withShot } from './now.ts';
+import { retime } from './retiming.ts';
 
 /** Sounds at frames. */
 
@@ -23,7 +25,7 @@ import { frameNow, run, shotNow, withShot } from './now.ts';
 export function placeSound(sound: SoundName): void {
   const name = sound.charAt(0).toUpperCase() + sound.slice(1);
   run(addSounds, { sounds: [{ id: newId(), name, sound, frame: Math.round(frameNow()), gain: 1 }] });
-  if (!useHabits.getState().muted) player.hear(sound);
+  if (!useHabits.getState().muted) player.hear({ sound, gain: 1 });
 }
 
 /** Channels up and down the stage that bounce: of what is picked, or of everybody where nobody is. */
@@ -32,6 +34,11 @@ function falling(shot: Shot): string[] {
   const members = selection.length > 0 ? selection : shot.members.keys();
   return bouncingPaths(shot, members).filter((path) => splitPath(path).channel === 'move.y');
 }
+
+const hasBeats = () => {
+  const shot = shotNow();
+  return shot !== null && beatFrames(shot).length > 0;
+};
 
 /** A knock at each landing, as loud as it is hard. */
 function atLandings(shot: Shot): void {
@@ -84,6 +91,20 @@ export const soundCommands: AppCommand[] = [
       else toast('No sound begins on this frame.');
     }),
     enabled: () => (shotNow()?.sounds.size ?? 0) > 0,
+  },
+  {
+    id: 'sound.ontoBeats',
+    label: 'Draw keys that are dragged onto beats, or not',
+    group: 'Sounds',
+    run: () => useHabits.getState().set({ ontoBeats: !useHabits.getState().ontoBeats }),
+    enabled: hasBeats,
+  },
+  {
+    id: 'sound.toBeats',
+    label: 'Bring the picked keys onto the nearest beats',
+    group: 'Sounds',
+    run: withShot((shot) => retime({ kind: 'onto', frames: beatFrames(shot) })),
+    enabled: () => hasBeats() && hasKeys(),
   },
   {
     id: 'sound.mute',

@@ -1,27 +1,17 @@
 import { type CameraRun, cameraRuns, camerasOf, moveCut, removeCuts, type Shot } from '@varrup/core';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import type { KeyboardEvent } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { select } from '../view/selection.ts';
-import { useTiming } from '../view/timing.ts';
 import { cutTo } from './cuts.ts';
-import { timeScale } from './time-axis.ts';
+import { useFrameDrag } from './use-frame-drag.ts';
+import { useTimeScale } from './use-time-scale.ts';
 
 /** Which camera sees which frames, over the sheet, where a shot has several: cuts are made, drawn and taken away there. */
 export function CameraRow({ shot }: { shot: Shot }) {
-  const span = useTiming((s) => s.span);
-  const [box, setBox] = useState<HTMLDivElement | null>(null);
-  const [width, setWidth] = useState(600);
-  useEffect(() => {
-    if (!box) return;
-    setWidth(box.clientWidth);
-    const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
-    watch.observe(box);
-    return () => watch.disconnect();
-  }, [box]);
+  const { setBox, x, span, width, perFrame } = useTimeScale();
   const cameras = camerasOf(shot);
   if (cameras.length < 2) return null;
-  const x = timeScale(span, width);
   const tint = new Map(cameras.map((camera, i) => [camera.id, TINTS[i % TINTS.length]]));
   return (
     <section aria-label="Cameras" className="flex h-7 shrink-0 border-b border-rule bg-card">
@@ -55,7 +45,7 @@ export function CameraRow({ shot }: { shot: Shot }) {
               run={run}
               left={left}
               wide={Math.max(0, right - left)}
-              perFrame={x(1) - x(0)}
+              perFrame={perFrame}
               tint={tint.get(run.camera) ?? TINTS[0]}
             />
           );
@@ -83,7 +73,6 @@ interface RunProps {
 
 function Run({ shot, run, left, wide, perFrame, tint }: RunProps) {
   const name = shot.members.get(run.camera)?.name ?? '';
-  const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
   const preview = usePreview('cut');
   const { cut } = run;
   const onKeyDown = (event: KeyboardEvent) => {
@@ -95,6 +84,14 @@ function Run({ shot, run, left, wide, perFrame, tint }: RunProps) {
     event.preventDefault();
     event.stopPropagation();
   };
+  const hands = useFrameDrag({
+    from: run.first,
+    perFrame,
+    onDrag: (frame) => cut && preview.show(moveCut, { id: cut, frame }),
+    onKeep: () => preview.keep(),
+    onDrop: () => preview.drop(),
+    onPress: () => select([run.camera]),
+  });
   const about = cut
     ? `${name} from frame ${run.first} on. Arrows move the cut, Delete takes it away, Enter picks the camera.`
     : `${name}, until the first cut. Enter picks it.`;
@@ -107,26 +104,7 @@ function Run({ shot, run, left, wide, perFrame, tint }: RunProps) {
       className={`absolute top-1 h-5 touch-none overflow-hidden border-l-2 px-1.5 text-left text-sm leading-5 outline-none focus-visible:ring-2 focus-visible:ring-blue ${tint} ${cut ? 'cursor-ew-resize' : ''}`}
       style={{ left, width: wide }}
       onKeyDown={onKeyDown}
-      onPointerDown={(event) => {
-        if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
-        drag.current = { x: event.clientX, frame: run.first, moved: false };
-      }}
-      onPointerMove={(event) => {
-        const held = drag.current;
-        if (!held || !cut) return;
-        held.moved ||= Math.abs(event.clientX - held.x) > 3;
-        if (held.moved) preview.show(moveCut, { id: cut, frame: held.frame + (event.clientX - held.x) / perFrame });
-      }}
-      onPointerUp={() => {
-        if (drag.current?.moved) preview.keep();
-        else if (drag.current) select([run.camera]);
-        drag.current = null;
-      }}
-      onPointerCancel={() => {
-        drag.current = null;
-        preview.drop();
-      }}
+      {...hands}
     >
       <span className="truncate">{name}</span>
     </button>

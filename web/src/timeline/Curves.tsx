@@ -22,7 +22,7 @@ import { CurveTools } from './CurveTools.tsx';
 import { type HandleHit, handleUnder, keysWithin, keyUnder } from './curve-hits.ts';
 import { curvesRef } from './curves-ref.ts';
 import { DragNote } from './DragNote.tsx';
-import { dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
+import { draggedBy, dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
 import { drawCurves } from './draw-curves.ts';
 import { drawNowAlone } from './draw-time.ts';
 import { joinedKeys, livingKeys } from './pick-keys.ts';
@@ -154,8 +154,8 @@ export function Curves() {
     const [x, y] = [timeScale(span, canvas.current.clientWidth), valueScale(values, canvas.current.clientHeight)];
     const [dx, dy] = [Math.abs(p.to.x - p.from.x), Math.abs(p.to.y - p.from.y)];
     // With Shift a drag goes only the way it goes most; with Ctrl it leaves the whole frames.
-    const raw = x.invert(p.to.x) - x.invert(p.from.x);
-    const by = p.event.shift && dy > dx ? 0 : p.event.ctrl ? Math.round(raw * 100) / 100 : Math.round(raw);
+    const [from, to] = [x.invert(p.from.x), x.invert(p.to.x)];
+    const by = p.event.shift && dy > dx ? 0 : draggedBy(from, to - from, p.event.ctrl);
     const lifted = (!p.event.shift || dx < dy) && dy >= LEAST_RISE;
     const rise = lifted ? (y.invert(p.to.y) - y.invert(p.from.y)) / p.scale : 0;
     if (by === 0 && rise === 0) {

@@ -13,7 +13,7 @@ import { usePlayhead } from '../view/playhead.ts';
 import { pickChannels, pickKeys, select, useSelection } from '../view/selection.ts';
 import { type RowFilter, useTiming } from '../view/timing.ts';
 import { DragNote } from './DragNote.tsx';
-import { dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
+import { draggedBy, dragWords, finishDrag, type Held, heldIn, previewDrag, useCollisionKeys } from './drag-keys.ts';
 import { bracketOf, drawSheet, drawSheetNow, ROW, type SheetPicture } from './draw-sheet.ts';
 import { joinedKeys, keyNear, livingKeys, selectionOf, toggledKey } from './pick-keys.ts';
 import { boxOf, scrubTo, zoomOrPan } from './pointer.ts';
@@ -97,8 +97,7 @@ export function Sheet() {
     const p = press.current;
     if (p?.kind === 'keys') {
       // With Ctrl held, keys leave the whole frames.
-      const raw = frameAt(p.x) - frameAt(p.from);
-      const by = p.event.ctrl ? Math.round(raw * 100) / 100 : Math.round(raw);
+      const by = draggedBy(frameAt(p.from), frameAt(p.x) - frameAt(p.from), p.event.ctrl);
       plan.current = by === 0 ? null : previewDrag(preview, p.keys, { how: { kind: 'move', by }, copy: p.event.alt });
       if (by === 0) preview.drop();
     } else if (p?.kind === 'scale') {

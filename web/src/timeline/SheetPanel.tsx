@@ -1,13 +1,15 @@
 import type { Shot } from '@varrup/core';
 import { SoundStrip } from '../sound/SoundStrip.tsx';
 import { CameraRow } from './CameraRow.tsx';
+import { MarkRow } from './MarkRow.tsx';
 import { Sheet } from './Sheet.tsx';
 
-/** The sheet, with the cameras over it and the sounds under it. */
+/** The sheet, with the cameras and the markers over it and the sounds under it. */
 export function SheetPanel({ shot }: { shot: Shot }) {
   return (
     <div className="flex h-full flex-col">
       <CameraRow shot={shot} />
+      <MarkRow shot={shot} />
       <div className="min-h-0 grow">
         <Sheet />
       </div>

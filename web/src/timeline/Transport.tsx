@@ -225,6 +225,7 @@ function AutoKey() {
 /** Places sounds on this frame, and lets them be heard or not. */
 function Sounds() {
   const muted = useHabits((h) => h.muted);
+  const ontoBeats = useHabits((h) => h.ontoBeats);
   const item = (id: string) => (
     <MenuItem
       key={id}
@@ -246,6 +247,15 @@ function Sounds() {
       {soundNames.map((name) => item(`sound.${name}`))}
       <MenuLine />
       {['sound.landings', 'sound.clear'].map(item)}
+      <MenuLine />
+      {item('sound.toBeats')}
+      <MenuItem
+        checked={ontoBeats}
+        disabled={commandOf('sound.ontoBeats').enabled?.() === false}
+        onPick={() => commandOf('sound.ontoBeats').run()}
+      >
+        dragged keys go onto beats
+      </MenuItem>
       <MenuLine />
       <MenuItem checked={!muted} keys={shortcutOf('sound.mute')} onPick={() => commandOf('sound.mute').run()}>
         hear them

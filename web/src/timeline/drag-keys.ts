@@ -1,7 +1,9 @@
 import {
+  beatFrames,
   countKeys,
   type KeySelection,
   moveKeys,
+  nearestOf,
   planRetiming,
   type Retiming,
   type RetimingPlan,
@@ -11,6 +13,7 @@ import { type RefObject, useEffect, useRef } from 'react';
 import { planWords } from '../commands/retiming.ts';
 import type { Preview } from '../shot/previews.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { useHabits } from '../view/habits.ts';
 import { pickKeys } from '../view/selection.ts';
 import { useTiming } from '../view/timing.ts';
 
@@ -34,6 +37,21 @@ export const heldIn = (event: { altKey: boolean; ctrlKey: boolean; metaKey: bool
   ctrl: event.ctrlKey || event.metaKey,
   shift: event.shiftKey,
 });
+
+/** How near a beat a key is drawn onto it, in frames. */
+const BEAT_PULLS = 1.6;
+
+/**
+ * By how many frames keys are dragged: onto whole frames, onto a beat that is near where that is wanted, or freely with Ctrl.
+ * @param from where the hand took hold @param raw how far it has gone
+ */
+export function draggedBy(from: number, raw: number, free: boolean): number {
+  if (free) return Math.round(raw * 100) / 100;
+  const { shot } = useShot.getState();
+  const beat = shot && useHabits.getState().ontoBeats ? nearestOf(beatFrames(shot), from + raw) : null;
+  const pulled = beat !== null && Math.abs(beat - from - raw) < BEAT_PULLS && Math.abs(raw) > 0.5;
+  return pulled ? beat - Math.round(from) : Math.round(raw);
+}
 
 /** Shows what a drag would do, and says what it will do to other keys. */
 export function previewDrag(

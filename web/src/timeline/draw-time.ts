@@ -1,4 +1,4 @@
-import type { Shot } from '@varrup/core';
+import { beatFrames, type Shot } from '@varrup/core';
 import { colour } from '../ui/theme.ts';
 import { RULER } from './ruler.ts';
 import { ruling, type Span, timeScale } from './time-axis.ts';
@@ -68,6 +68,10 @@ export function drawRuler(context: CanvasRenderingContext2D, shot: Shot, span: S
   context.textAlign = 'center';
   context.textBaseline = 'middle';
   for (const f of ruling(span, width, shot.rate).frames) context.fillText(String(f), x(f), 11);
+  // Beats of its sounds stand under the numbers.
+  context.fillStyle = colour('ochre');
+  for (const f of beatFrames(shot))
+    if (f >= span.first && f <= span.last) context.fillRect(Math.round(x(f)) - 1, RULER - 9, 2, 6);
 }
 
 /** The line of now on a canvas of its own over the sheet or the curves: while time goes on, nothing else is drawn anew. */

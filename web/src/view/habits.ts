@@ -40,6 +40,8 @@ export interface Habits {
   /** Prints of the feet of a walk on the floor, and the arcs of the parts of its body one looks at. */
   readonly footprints: boolean;
   readonly bodyArcs: boolean;
+  /** Whether keys that are dragged are drawn onto beats. */
+  readonly ontoBeats: boolean;
   /** Whether sounds are kept quiet. */
   readonly muted: boolean;
   /** The stage begins with its full picture even where it is drawn without a graphics card. */
@@ -93,6 +95,7 @@ export const useHabits = create<Habits>()(
       arc: { around: 0, space: 'world', point: 'origin' },
       footprints: false,
       bodyArcs: false,
+      ontoBeats: false,
       muted: false,
       fullPicture: false,
       safeFrame: false,

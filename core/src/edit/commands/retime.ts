@@ -25,6 +25,7 @@ const verbs: Record<Retiming['kind'], string> = {
   scale: 'scale the time of',
   reverse: 'reverse',
   whole: 'put on whole frames:',
+  onto: 'bring onto beats:',
 };
 
 /** Moves, scales or reverses keys, or puts them on whole frames. */
