@@ -30,7 +30,7 @@ export function BoardPanel({ shot }: { shot: Shot }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor, { keyboardCodes: { start: [], cancel: ['Escape'], end: [] } }),
   );
-  const row = useRef<HTMLDivElement>(null);
+  const row = useRef<HTMLUListElement>(null);
   useEffect(() => {
     if (here)
       row.current
@@ -54,23 +54,18 @@ export function BoardPanel({ shot }: { shot: Shot }) {
           <Act id="panel.remove" sign={<Trash2 size={14} />} word="take away" />
         </div>
         <DndContext sensors={sensors} onDragEnd={drop}>
-          <div
+          <ul
             ref={row}
-            role="listbox"
             aria-label="Panels of the board"
-            aria-orientation="horizontal"
-            tabIndex={-1}
             className="flex min-w-0 grow items-start gap-2 overflow-x-auto p-2"
           >
             {runs.map((run) => (
               <Card key={run.panel.id} shot={shot} run={run} runs={runs} here={run.panel.id === here?.panel.id} />
             ))}
             {runs.length === 0 ? (
-              <div role="option" aria-selected={false} aria-disabled tabIndex={-1} className="p-3 text-graphite">
-                Panels stand here one after another, each as long as it says.
-              </div>
+              <li className="p-3 text-graphite">Panels stand here one after another, each as long as it says.</li>
             ) : null}
-          </div>
+          </ul>
         </DndContext>
       </div>
       <SoundStrip shot={shot} />
@@ -117,7 +112,7 @@ function Card({
       run(movePanel, { id: panel.id, before });
     } else usePlayhead.getState().go(next.first);
     // The focus goes with it.
-    const list = event.currentTarget.parentElement?.parentElement;
+    const list = event.currentTarget.closest('ul');
     requestAnimationFrame(() =>
       list
         ?.querySelector<HTMLElement>(`[data-panel="${event.altKey ? panel.id : next.panel.id}"] [role=option]`)
@@ -126,30 +121,30 @@ function Card({
   };
   const words = panel.name || panel.happens.split('\n')[0];
   return (
-    <div
+    <li
       ref={drop.setNodeRef}
       data-panel={panel.id}
       className={`flex w-36 shrink-0 flex-col rounded-lg border bg-card ${here ? 'border-vermilion ring-1 ring-vermilion' : 'border-rule'} ${drop.isOver && drag.active?.id !== panel.id ? 'border-blue ring-2 ring-blue' : ''} ${drag.isDragging ? 'opacity-40' : ''}`}
     >
-      <div
+      <button
+        type="button"
         ref={drag.setNodeRef}
         {...drag.listeners}
-        role="option"
-        aria-selected={here}
+        aria-current={here}
         aria-label={`Panel ${index + 1}${words ? `, ${words}` : ''}: frames ${first} to ${last}. Alt with an arrow moves it.`}
         title={`Panel ${index + 1}: frames ${first} to ${last}. Drag it to another place; Alt ← → moves it.`}
         tabIndex={here ? 0 : -1}
         data-takes="ArrowLeft ArrowRight Alt+ArrowLeft Alt+ArrowRight"
         onKeyDown={onKeyDown}
         onClick={() => usePlayhead.getState().go(first)}
-        className="cursor-pointer overflow-hidden rounded-t-lg outline-offset-1"
+        className="cursor-pointer overflow-hidden rounded-t-lg text-left outline-offset-1"
       >
         <PanelThumb shot={shot} panel={panel} />
         <span className="flex items-baseline gap-1.5 px-2 pt-1">
           <span className={`tabular text-sm font-semibold ${here ? 'text-vermilion-ink' : ''}`}>{index + 1}</span>
           <span className="truncate text-sm text-graphite">{words || '—'}</span>
         </span>
-      </div>
+      </button>
       <span className="flex items-center gap-1 px-2 pb-1.5">
         <span className="w-16">
           <NumberField
@@ -165,6 +160,6 @@ function Card({
         </span>
         <span className="tabular text-xs text-graphite">{(panel.frames / shot.rate).toFixed(2)} s</span>
       </span>
-    </div>
+    </li>
   );
 }

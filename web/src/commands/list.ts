@@ -5,6 +5,7 @@ import { channelCommands } from './channels.ts';
 import { checking } from './checking.ts';
 import { clipCommands } from './clips.ts';
 import type { AppCommand } from './command.ts';
+import { footageCommands } from './footage.ts';
 import { helping } from './helping.ts';
 import { keying } from './keying.ts';
 import { kitCommands } from './kits.ts';
@@ -44,6 +45,7 @@ const all: AppCommand[] = [
   ...trialCommands,
   ...soundCommands,
   ...planningCommands,
+  ...footageCommands,
   ...shotWide,
   ...helping,
 ];

@@ -9,6 +9,7 @@ import { HelpMark } from '../help/HelpMark.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { StagePanel } from '../stage/StagePanel.tsx';
 import { PoseStrip } from '../strip/PoseStrip.tsx';
+import { dropFiles } from '../take-in/dropping.ts';
 import { Transport } from '../timeline/Transport.tsx';
 import { TrialBar } from '../trial/TrialBar.tsx';
 import { usePlaces } from '../view/places.ts';
@@ -27,12 +28,22 @@ export function DeskLayout({ desk }: { desk: Desk | undefined }) {
   const places = (desk?.places ? desk : deskOf(undefined))?.places;
   if (!shot || !places) return null;
   return (
-    <div className="relative min-h-0 grow">
+    <section
+      aria-label={`The desk ${desk?.word ?? ''}`}
+      className="relative min-h-0 grow"
+      // Files are dropped on any desk.
+      onDragOver={(event) => event.dataTransfer.types.includes('Files') && event.preventDefault()}
+      onDrop={(event) => {
+        if (event.dataTransfer.files.length === 0) return;
+        event.preventDefault();
+        void dropFiles([...event.dataTransfer.files]);
+      }}
+    >
       <div className="flex h-full" inert={!desk?.places}>
         <Laid shot={shot} places={places} />
       </div>
       {desk?.places ? null : <Unbuilt desk={desk} />}
-    </div>
+    </section>
   );
 }
 

@@ -21,6 +21,7 @@ const dialogs = {
   'add-channel': part(() => import('../channels/AddChannelDialog.tsx'), 'AddChannelDialog'),
   set: part(() => import('../channels/SetsPanel.tsx'), 'SetDialog'),
   version: part(() => import('../shot/VersionDialog.tsx'), 'VersionDialog'),
+  act: part(() => import('../footage/ActDialog.tsx'), 'ActDialog'),
   'take-in': part(() => import('../take-in/TakeInDialog.tsx'), 'TakeInDialog'),
   rig: part(() => import('../rigs/BringRigDialog.tsx'), 'BringRigDialog'),
   'keep-pose': part(() => import('../poses/KeepPoseDialog.tsx'), 'KeepPoseDialog'),

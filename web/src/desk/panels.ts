@@ -5,6 +5,7 @@ import {
   BookOpen,
   ChefHat,
   CircleCheck,
+  Clapperboard,
   FileOutput,
   Film,
   FunctionSquare,
@@ -216,6 +217,13 @@ export const panels = {
     shortcut: 'Alt+Shift+8',
     sign: SquarePen,
     Body: part(() => import('../board/PanelFields.tsx'), 'PanelFields'),
+  },
+  footage: {
+    word: 'footage',
+    shows: 'the footage pinned to the shot',
+    shortcut: 'Alt+Shift+9',
+    sign: Clapperboard,
+    Body: part(() => import('../footage/FootagePanel.tsx'), 'FootagePanel'),
   },
   formula: {
     word: 'formula',

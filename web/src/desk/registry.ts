@@ -31,7 +31,13 @@ export const desks: readonly Desk[] = [
     word: 'Plan',
     about:
       'The idea in a sentence and a board of panels, drawn or written, with reference footage and sound: the panels set the shot’s timing.',
-    places: { left: 'idea', over: 'drawing', strip: false, beside: ['panel'], below: ['board', 'breakdown', 'sheet'] },
+    places: {
+      left: 'idea',
+      over: 'drawing',
+      strip: false,
+      beside: ['panel', 'footage'],
+      below: ['board', 'breakdown', 'sheet'],
+    },
   },
   {
     id: 'cast',
@@ -53,8 +59,8 @@ export const desks: readonly Desk[] = [
       left: 'cast',
       over: null,
       strip: true,
-      beside: ['channels', 'poses', 'clips', 'span', 'company', 'sets', 'kits', 'checks'],
-      below: ['sheet', 'curves', 'mix', 'cycle', 'bounces', 'formula', 'breakdown'],
+      beside: ['channels', 'poses', 'clips', 'span', 'company', 'sets', 'kits', 'footage', 'checks'],
+      below: ['sheet', 'curves', 'mix', 'cycle', 'bounces', 'formula'],
     },
   },
   {

@@ -25,7 +25,7 @@ const panels = [
     'Light',
   ],
   ...['Sheet', 'Curves', 'Mix', 'Cycle', 'Bounces', 'Formula', 'Files', 'Remarks', 'Pictures', 'Made', 'Playground'],
-  ...['Idea', 'Drawing table', 'Board', 'Breakdown', 'Panel'],
+  ...['Idea', 'Drawing table', 'Board', 'Breakdown', 'Panel', 'Footage'],
 ];
 
 test('every panel is explained in a few sentences, with where to go from there', () => {

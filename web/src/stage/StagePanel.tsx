@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { PanelOverStage } from '../board/PanelOverStage.tsx';
+import { FootageBesideStage, FootageOverStage } from '../footage/FootageOverStage.tsx';
 import { useShot } from '../shot/shot-store.ts';
-import { takeFiles } from '../take-in/taking.ts';
 import { useThemeChange } from '../ui/theme.ts';
 import { useAutoKey } from '../view/auto-key.ts';
 import { useLooking } from '../view/looking.ts';
@@ -53,58 +53,54 @@ export function StagePanel({ covered = false }: { covered?: boolean }) {
   useEffect(() => stageRef.current?.rest(covered), [covered]);
 
   return (
-    <section
-      inert={covered}
-      aria-label="Stage"
-      data-explained="Stage"
-      className="flex h-full flex-col bg-paper"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        void takeFiles([...event.dataTransfer.files]);
-      }}
-    >
+    <section inert={covered} aria-label="Stage" data-explained="Stage" className="flex h-full flex-col bg-paper">
       <ToolRow />
-      <div className="relative min-h-0 grow overflow-hidden">
-        <canvas
-          ref={canvas}
-          className="absolute inset-0 size-full touch-none"
-          data-testid="stage"
-          role="img"
-          aria-label="The shot in 3D"
-        />
-        <div ref={box} className="pointer-events-none absolute hidden border border-blue bg-blue/10" />
-        {looking === 'camera' && !four ? <SafeFrame /> : null}
-        {four ? <PaneNames /> : null}
-        {note ? (
-          <span
-            data-testid="bead-note"
-            className="tabular pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-xs whitespace-nowrap text-on-solid"
-            style={{ left: note.at[0] + 12, top: note.at[1] - 24 }}
-          >
-            {note.text}
-          </span>
-        ) : null}
-        <PanelOverStage />
-        <FindingMarks />
-        {armed ? <div className="pointer-events-none absolute inset-0 border-4 border-vermilion" aria-hidden /> : null}
-        {armed ? (
-          <span className="pointer-events-none absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-vermilion-ink px-3 py-1 text-sm font-semibold text-on-solid">
-            auto key: what you change is keyed
-          </span>
-        ) : null}
-        <ViewWheel />
-        <div className="pointer-events-none absolute bottom-3 left-3 flex gap-1.5 text-xs text-graphite *:rounded-full *:bg-card/80 *:px-2 *:py-0.5">
-          {draft ? <span>draft picture</span> : null}
-          <Dropped />
+      <div className="flex min-h-0 grow">
+        <FootageBesideStage />
+        <div className="relative min-h-0 min-w-0 grow overflow-hidden">
+          <canvas
+            ref={canvas}
+            className="absolute inset-0 size-full touch-none"
+            data-testid="stage"
+            role="img"
+            aria-label="The shot in 3D"
+          />
+          <div ref={box} className="pointer-events-none absolute hidden border border-blue bg-blue/10" />
+          {looking === 'camera' && !four ? <SafeFrame /> : null}
+          {four ? <PaneNames /> : null}
+          {note ? (
+            <span
+              data-testid="bead-note"
+              className="tabular pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-xs whitespace-nowrap text-on-solid"
+              style={{ left: note.at[0] + 12, top: note.at[1] - 24 }}
+            >
+              {note.text}
+            </span>
+          ) : null}
+          <FootageOverStage />
+          <PanelOverStage />
+          <FindingMarks />
+          {armed ? (
+            <div className="pointer-events-none absolute inset-0 border-4 border-vermilion" aria-hidden />
+          ) : null}
+          {armed ? (
+            <span className="pointer-events-none absolute top-3 left-1/2 -translate-x-1/2 rounded-full bg-vermilion-ink px-3 py-1 text-sm font-semibold text-on-solid">
+              auto key: what you change is keyed
+            </span>
+          ) : null}
+          <ViewWheel />
+          <div className="pointer-events-none absolute bottom-3 left-3 flex gap-1.5 text-xs text-graphite *:rounded-full *:bg-card/80 *:px-2 *:py-0.5">
+            {draft ? <span>draft picture</span> : null}
+            <Dropped />
+          </div>
+          {failure ? <p className="absolute inset-0 grid place-items-center p-8 text-center">{failure}</p> : null}
+          {isEmpty ? (
+            <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-graphite">
+              An empty stage. <b className="font-semibold text-ink">Bring in</b> a ball and a plane from the cast at the
+              left.
+            </p>
+          ) : null}
         </div>
-        {failure ? <p className="absolute inset-0 grid place-items-center p-8 text-center">{failure}</p> : null}
-        {isEmpty ? (
-          <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-graphite">
-            An empty stage. <b className="font-semibold text-ink">Bring in</b> a ball and a plane from the cast at the
-            left.
-          </p>
-        ) : null}
       </div>
     </section>
   );

@@ -62,7 +62,7 @@ export class Stage {
     this.#renderer.autoClear = false;
     this.#quality = new Quality(draft);
     this.#judge = new Judge(this.#renderer.getContext() as WebGL2RenderingContext, this.#quality, () => this.#suit());
-    this.#overlays = makeOverlays(this.#picture.forms);
+    this.#overlays = makeOverlays(this.#picture.forms, () => this.draw());
     this.#drawn = Object.values(this.#overlays);
     this.#views = new Views(canvas, this.draw);
     this.#pointing = new Pointing({

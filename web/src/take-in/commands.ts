@@ -16,7 +16,7 @@ function chooseFiles(): void {
 announce([
   {
     id: 'cast.file',
-    label: 'Bring in a file: glTF, BVH, curves, a picture or a sound…',
+    label: 'Bring in a file: glTF, BVH, curves, a picture, a sound or footage…',
     group: 'Cast',
     run: chooseFiles,
     enabled: () => useShot.getState().shot !== null,

@@ -19,14 +19,16 @@ import {
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
 import { api } from '../api/client.ts';
+import { bringFootage } from '../footage/bring.ts';
 import { keepMedia } from '../media/media.ts';
 import { picturesOfRig } from '../media/textures.ts';
 import { wholeOf } from '../mirror/mirror.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { decode, keepRecording } from '../sound/recordings.ts';
+import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { select } from '../view/selection.ts';
-import { nameOf, SCENE, SOUND, TABLE } from './readable.ts';
+import { FOOTAGE, nameOf, SCENE, SOUND, TABLE } from './readable.ts';
 import type { TakenFile, taker } from './take-in.worker.ts';
 
 /** A sound that was read. */
@@ -64,6 +66,8 @@ export async function takeFiles(files: readonly File[]): Promise<void> {
   worker = own;
   try {
     const remote = Comlink.wrap<typeof taker>(own);
+    const filmed = files.filter((file) => FOOTAGE.test(file.name));
+    if (filmed.length > 0) return await takeFootage(filmed, own);
     const heard = files.filter((file) => SOUND.test(file.name));
     if (heard.length > 0 && !files.some((file) => SCENE.test(file.name))) {
       const sounds = await Promise.all(heard.map(readSound));
@@ -83,6 +87,15 @@ export async function takeFiles(files: readonly File[]): Promise<void> {
   } finally {
     own.terminate();
   }
+}
+
+/** Keeps footage in the store and pins it to the shot at the current frame. */
+async function takeFootage(files: readonly File[], own: Worker): Promise<void> {
+  const frame = Math.round(usePlayhead.getState().frame);
+  for (const file of files) await bringFootage(file, nameOf(file.name), frame);
+  if (worker !== own) return;
+  leaveFiles();
+  useQuestion.getState().ask(null);
 }
 
 async function readSound(file: File): Promise<TakenSound> {
