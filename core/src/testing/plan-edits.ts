@@ -2,7 +2,7 @@ import { panelsOf } from '../board/index.ts';
 import type { Footage, Note, Stroke, Suggestion } from '../document/index.ts';
 import { packPoints } from '../drawing/index.ts';
 import * as edit from '../edit/index.ts';
-import { type Dice, pick, type Throw } from './dice.ts';
+import { type Dice, ids, paths, pick, type Throw } from './dice.ts';
 
 /** Edits of the plan, of drawings, of footage and of what reviewers say. */
 
@@ -100,6 +100,12 @@ export const planEdits: readonly Throw[] = [
       at: d.flag ? [0.2, d.who / 60] : null,
     }),
   (s, d) => edit.perform(s, edit.removeTraces, { ids: [aKey(s.traces, d)] }),
+  (s, d) => {
+    const path = pick(paths(s, pick(ids(s), d.who)), d.what);
+    const value = (k: number) => (path.endsWith('.orientation') ? d.quaternion : d.value + k);
+    const performed = { [path]: [0, 1, 2, 3, 4].map((k) => ({ frame: d.frame + k, value: value(k) })) };
+    return edit.perform(s, edit.putPerformed, { performed, how: { smooth: 1, metres: 0.01, radians: 0.01 } });
+  },
   (s, d) => edit.perform(s, edit.putNote, { note: aNote(d) }),
   (s, d) =>
     edit.perform(s, edit.answerNote, {

@@ -1,10 +1,11 @@
 import { momentOf, newId, putMarker } from '@varrup/core';
 import { footageMeant, useFootageView } from '../footage/films.ts';
+import { usePerform } from '../perform/performing.ts';
 import { useQuestion } from '../view/questions.ts';
 import type { AppCommand } from './command.ts';
 import { frameNow, hasShot, run, shotNow, withShot } from './now.ts';
 
-/** Footage beside the shot. */
+/** Footage beside the shot, and acting it out by hand. */
 
 const meant = () => {
   const shot = shotNow();
@@ -37,6 +38,14 @@ export const footageCommands: AppCommand[] = [
       if (footage) run(putMarker, { marker: momentOf(footage, frameNow(), newId(), 'key moment') });
     }),
     enabled: hasFootage,
+  },
+  {
+    id: 'perform.arm',
+    label: 'Perform: what is dragged in the stage goes with the hand while the shot plays, and becomes keys',
+    group: 'Keys',
+    shortcut: '5',
+    run: () => usePerform.setState(({ armed }) => ({ armed: !armed })),
+    enabled: hasShot,
   },
   {
     id: 'footage.done',

@@ -13,7 +13,12 @@ import { useShown } from '../view/shown.ts';
 export function Toggle({ id, on, children }: { id: string; on: boolean; children: ReactNode }) {
   return (
     <Hint text={commandOf(id).label} keys={shortcutOf(id)}>
-      <Button look="pill" className="h-6! px-2! text-sm" aria-pressed={on} onClick={() => commandOf(id).run()}>
+      <Button
+        look="pill"
+        className="flex h-6! items-center gap-1 px-2! text-sm"
+        aria-pressed={on}
+        onClick={() => commandOf(id).run()}
+      >
         {children}
       </Button>
     </Hint>
@@ -92,7 +97,7 @@ export function Onion() {
   return (
     <span className="flex items-center">
       <Toggle id="view.onion" on={onion.on}>
-        onion skin
+        onion<span className="max-2xl:sr-only"> skin</span>
       </Toggle>
       <More what="neighbouring frames">
         {(['before', 'after'] as const).map((side) => (

@@ -5,6 +5,7 @@ import { commandOf, shortcutOf } from '../commands/list.ts';
 import { aboutWords, turnPicked } from '../commands/turning.ts';
 import { LargeButton } from '../desk/LargeButton.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
+import { PerformToggle } from '../perform/PerformToggle.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -23,7 +24,7 @@ export function ToolRow() {
     <div
       role="toolbar"
       aria-label="Tools of the stage"
-      className="flex min-h-9 shrink-0 items-center gap-x-3 border-b border-rule bg-card px-2 max-xl:flex-wrap xl:overflow-hidden"
+      className="flex min-h-9 shrink-0 items-center gap-x-1 border-b border-rule bg-card px-2 max-xl:flex-wrap xl:overflow-hidden 2xl:gap-x-3"
     >
       <Tools />
       <Axes />
@@ -33,6 +34,7 @@ export function ToolRow() {
         <Onion />
       </span>
       <Looking />
+      <PerformToggle />
       <span className="grow" />
       <span className="flex shrink-0 items-center gap-1">
         <HelpMark of="Stage" />

@@ -89,7 +89,7 @@ export const keyLoose = defineCommand<{ paths: readonly string[] }>({
 });
 
 /** Whether a rig locks a channel: nothing sets or keys it. */
-function isShut(shot: Shot, path: string): boolean {
+export function isShut(shot: Shot, path: string): boolean {
   const { member: id, channel } = splitPath(path);
   const member = shot.members.get(id);
   return member?.kind === 'control' && findChannel(member, channel, shot.rigs) === undefined;

@@ -1,10 +1,9 @@
-import { changeChannels, holdAt, isLocked, type Shot } from '@varrup/core';
-import { useAutoKey } from '../../view/auto-key.ts';
+import { holdAt, isLocked, type Shot } from '@varrup/core';
 import { live } from '../../view/live.ts';
 import { select, useSelection } from '../../view/selection.ts';
 import { type Moment, momentNow } from '../moment.ts';
 import { DialDrag } from './dial-drag.ts';
-import { dragOf } from './handle-tool.ts';
+import { changing, dragOf } from './handle-tool.ts';
 import { toolFor } from './reach.ts';
 import { frameHeld, type Grab, type Hands, type Pointer, pickingHow, type StageTool } from './tool.ts';
 
@@ -78,16 +77,7 @@ function dialsOf({ preview }: Hands, moment: Moment, id: string, from: Pointer['
   const { shot, frame } = moment;
   const drag = DialDrag.of(shot, shot.members.at(id), frame, from);
   if (!drag) return { move: () => undefined };
-  const held = frameHeld(moment);
-  return {
-    move({ at, shift }) {
-      const { mode: autoKey } = useAutoKey.getState();
-      preview.show(changeChannels, { frame: held, values: drag.to(at, shift), autoKey });
-      return undefined;
-    },
-    release: () => preview.keep(),
-    cancel: () => preview.drop(),
-  };
+  return changing(preview, frameHeld(moment), ({ at, shift }) => drag.to(at, shift));
 }
 
 /** What a control says when the pointer rests on it: its name, whose it is where there are several, and what holds it. */

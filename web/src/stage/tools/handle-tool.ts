@@ -1,5 +1,7 @@
-import { changeChannels } from '@varrup/core';
+import { type ChannelValue, changeChannels } from '@varrup/core';
 import type * as THREE from 'three';
+import { performing, usePerform } from '../../perform/performing.ts';
+import type { Preview } from '../../shot/previews.ts';
 import { useAutoKey } from '../../view/auto-key.ts';
 import type { Moment } from '../moment.ts';
 import type { Grip } from '../overlays/handles.ts';
@@ -36,10 +38,23 @@ export function dragOf({ preview }: Hands, grip: Grip, moment: Moment, pointer: 
   const at = handlePlace(moment)?.position;
   const snapping = at ? snappingOf(moment.tool.snap, moment, camera, at) : null;
   const drag = new Drag(grip, moment, camera, pointer.caster.ray.clone(), snapping);
+  return changing(preview, frame, ({ caster, shift, ctrl }) => drag.to(caster.ray, shift, ctrl));
+}
+
+/**
+ * A hand that changes channels: on the frame it took hold of them, or, while one performs, on every frame that goes by.
+ * @param valuesAt what the channels are with the hand there
+ */
+export function changing(
+  preview: Preview,
+  frame: number,
+  valuesAt: (pointer: Pointer) => Record<string, ChannelValue>,
+): Grab {
+  if (usePerform.getState().armed) return performing(preview, valuesAt);
   return {
-    move({ caster, shift, ctrl }) {
+    move(pointer) {
       const { mode: autoKey } = useAutoKey.getState();
-      preview.show(changeChannels, { frame, values: drag.to(caster.ray, shift, ctrl), autoKey });
+      preview.show(changeChannels, { frame, values: valuesAt(pointer), autoKey });
       return undefined;
     },
     release: () => preview.keep(),
