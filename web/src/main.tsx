@@ -13,6 +13,9 @@ import './ui/theme.ts';
 /** A page of its own, for receivers: fetched when it is shown. */
 const Playground = lazy(() => import('./playground/Playground.tsx').then((file) => ({ default: file.Playground })));
 
+/** A review as it is printed: fetched when it is shown. */
+const ReportPage = lazy(() => import('./review/ReportPage.tsx').then((file) => ({ default: file.ReportPage })));
+
 /** The board as it is printed: fetched when it is shown. */
 const BoardPage = lazy(() => import('./board/BoardPage.tsx').then((file) => ({ default: file.BoardPage })));
 
@@ -42,6 +45,14 @@ createRoot(document.getElementById('root')!).render(
               element={
                 <Suspense fallback={null}>
                   <BoardPage />
+                </Suspense>
+              }
+            />
+            <Route
+              path="/shots/:id/report"
+              element={
+                <Suspense fallback={null}>
+                  <ReportPage />
                 </Suspense>
               }
             />

@@ -33,8 +33,8 @@ const SubjectSchema = z.discriminatedUnion('is', [
     /** The point it is pinned to, in the space of a member: what is drawn goes where that goes. */
     pin: z.strictObject({ member: IdSchema, at: PointSchema }).nullable(),
   }),
-  /** On a curve, at a value. */
-  z.strictObject({ is: z.literal('curve'), path: PathSchema, value: ValueSchema }),
+  /** On a curve, at a value; what is drawn there is measured in hundreds of frames, and in so much of its value. */
+  z.strictObject({ is: z.literal('curve'), path: PathSchema, value: ValueSchema, per: z.number().gt(0).max(1e9) }),
   z.strictObject({ is: z.literal('channel'), path: PathSchema }),
   /** On the sheet: a member's row, or the whole of it. */
   z.strictObject({ is: z.literal('sheet'), member: IdSchema.nullable() }),

@@ -35,6 +35,7 @@ export * from './commands/timing.ts';
 export * from './commands/tracks.ts';
 export * from './commands/turning.ts';
 export * from './commands/values.ts';
+export * from './commands/versions.ts';
 export * from './edit.ts';
 export * from './history.ts';
 export * from './meeting.ts';

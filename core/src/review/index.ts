@@ -1,1 +1,3 @@
+export * from './compare.ts';
+export * from './moved.ts';
 export * from './suggested.ts';

@@ -2,7 +2,7 @@ import { panelsOf } from '../board/index.ts';
 import type { Footage, Note, Stroke, Suggestion } from '../document/index.ts';
 import { packPoints } from '../drawing/index.ts';
 import * as edit from '../edit/index.ts';
-import { type Dice, ids, paths, pick, type Throw } from './dice.ts';
+import { type Dice, ids, paths, pick, someKeys, type Throw } from './dice.ts';
 
 /** Edits of the plan, of drawings, of footage and of what reviewers say. */
 
@@ -105,6 +105,16 @@ export const planEdits: readonly Throw[] = [
     const value = (k: number) => (path.endsWith('.orientation') ? d.quaternion : d.value + k);
     const performed = { [path]: [0, 1, 2, 3, 4].map((k) => ({ frame: d.frame + k, value: value(k) })) };
     return edit.perform(s, edit.putPerformed, { performed, how: { smooth: 1, metres: 0.01, radians: 0.01 } });
+  },
+  (s, d) => {
+    // As it was before its keys were moved.
+    const version = edit.moveKeys.apply(s, { keys: someKeys(s, d), by: 3, rise: 0.5 });
+    return edit.perform(s, edit.bringBack, {
+      version,
+      name: 'Before',
+      members: d.flag ? [pick(ids(s), d.who)] : null,
+      frames: d.other % 2 === 0 ? { first: d.frame, last: d.frame + 10 } : null,
+    });
   },
   (s, d) => edit.perform(s, edit.putNote, { note: aNote(d) }),
   (s, d) =>

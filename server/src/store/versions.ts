@@ -39,6 +39,15 @@ export async function openVersion(store: Store, shotId: string, id: string): Pro
   });
 }
 
+/** The document of a shot as it was after so many edits. @throws Refused (404) where it has not had so many */
+export async function openRevision(store: Store, shotId: string, revision: number): Promise<ShotDocument> {
+  return store.read(async (db) => {
+    const head = await headOf(db, shotId);
+    if (revision > head.revision) throw notFound('revision');
+    return asRead(documentOf((await store.documents.at(db, shotId, revision)).shot));
+  });
+}
+
 export async function removeVersion(db: EntityManager, shotId: string, id: string): Promise<void> {
   const { affected } = await db.delete(VersionEntity, { id, shotId });
   if (affected === 0) throw notFound('version');

@@ -10,7 +10,7 @@ import { duplicateProduction } from '../store/productions.ts';
 import { addRig, rigsFor } from '../store/rigs.ts';
 import { createShot, duplicateShot } from '../store/shots.ts';
 import type { Store } from '../store/store.ts';
-import { openVersion } from '../store/versions.ts';
+import { openRevision, openVersion } from '../store/versions.ts';
 
 /** What reads whole documents. Each is done by the server itself where it is small, and by its helper where it may not be. */
 export const jobs = {
@@ -60,6 +60,11 @@ export const jobs = {
   /** A named version as JSON. */
   async version(store: Store, { shot, id }: { shot: string; id: string }): Promise<string> {
     return JSON.stringify({ document: await openVersion(store, shot, id) });
+  },
+
+  /** A shot as it was after so many edits, as JSON. */
+  async revision(store: Store, { shot, revision }: { shot: string; revision: number }): Promise<string> {
+    return JSON.stringify({ document: await openRevision(store, shot, revision) });
   },
 
   /** Makes a snapshot of a shot. @returns what is wrong with it, where something is */

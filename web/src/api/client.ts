@@ -137,6 +137,9 @@ export const api = {
   keepVersion: (id: string, name: string) => created(`/shots/${id}/versions`, { name }),
   version: async (id: string, version: string): Promise<ShotDocument> =>
     OpenVersionSchema.parse(await call('GET', `/shots/${id}/versions/${version}`)).document,
+  /** A shot as it was after so many edits. */
+  revision: async (id: string, revision: number): Promise<ShotDocument> =>
+    OpenVersionSchema.parse(await call('GET', `/shots/${id}/revisions/${revision}`)).document,
   removeVersion: (id: string, version: string) => call('DELETE', `/shots/${id}/versions/${version}`),
   rigs: async (): Promise<LibraryRig[]> => LibrarySchema.parse(await call('GET', '/rigs')).rigs,
   rig: (link: RigLink): Promise<unknown> => call('GET', `/rigs/${link.rig}/versions/${link.version}`),

@@ -6,6 +6,7 @@ import { IdeaPanel } from '../board/IdeaPanel.tsx';
 import { CastPanel } from '../cast/CastPanel.tsx';
 import { LooseBar } from '../channels/LooseBar.tsx';
 import { HelpMark } from '../help/HelpMark.tsx';
+import { FixBar } from '../review/FixBar.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { StagePanel } from '../stage/StagePanel.tsx';
 import { PoseStrip } from '../strip/PoseStrip.tsx';
@@ -86,6 +87,7 @@ function Laid({ shot, places }: { shot: Shot; places: Places }) {
                         {places.over === 'drawing' ? <DrawingTable shot={shot} /> : null}
                       </div>
                       <TrialBar />
+                      <FixBar />
                     </div>
                   </Panel>
                   {places.strip ? (

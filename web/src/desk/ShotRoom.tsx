@@ -7,6 +7,8 @@ import { watchShot } from '../checks/findings.ts';
 import { useShortcuts } from '../commands/shortcuts.ts';
 import { followPanels as followWhatIs } from '../help/what-is-this.ts';
 import { HereMenu } from '../menus/HereMenu.tsx';
+import { followCompared } from '../review/compare.ts';
+import { useLooked } from '../review/looked.ts';
 import { MeetingDialog } from '../shot/MeetingDialog.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { player } from '../sound/player.ts';
@@ -63,6 +65,7 @@ function useFollowing(): void {
     () => useSelection.subscribe(({ picked }, old) => picked !== old.picked && useShot.getState().tellPicked(picked)),
     [],
   );
+  useEffect(() => followCompared(), []);
   useEffect(() => watchShot(), []);
   useEffect(() => player.follow(), []);
   useEffect(() => followWhatIs(), []);
@@ -83,6 +86,7 @@ export function ShotRoom() {
     document.title = name ? `${name} – Varrup` : 'Varrup';
   }, [name]);
   useOwnPlaces(desk);
+  useLooked(desk?.id === 'review');
   return (
     <main className="flex h-full flex-col">
       <h1 className="sr-only">{name ?? 'Varrup'}</h1>

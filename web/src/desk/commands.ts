@@ -1,5 +1,6 @@
 import { announce } from '../commands/list.ts';
 import '../hand-on/commands.ts';
+import '../review/commands.ts';
 import '../take-in/commands.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { type Place, usePlaces } from '../view/places.ts';

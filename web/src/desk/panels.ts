@@ -10,12 +10,14 @@ import {
   Film,
   FunctionSquare,
   GalleryHorizontal,
+  GitCompare,
   Group,
   Joystick,
   Layers,
   ListChecks,
   ListOrdered,
   type LucideIcon,
+  MessageSquareText,
   PackageCheck,
   PaintRoller,
   RectangleHorizontal,
@@ -30,6 +32,7 @@ import {
 import { type ComponentType, type LazyExoticComponent, lazy } from 'react';
 import { ChecksBadge } from '../checks/ChecksBadge.tsx';
 import { KitsBadge } from '../kits/KitsBadge.tsx';
+import { NotesBadge } from '../review/NotesBadge.tsx';
 
 /**
  * A panel: one of those that take turns in a place of a desk. Its word is its heading in `docs/help.md` as well, and what its tab, its
@@ -224,6 +227,21 @@ export const panels = {
     shortcut: 'Alt+Shift+9',
     sign: Clapperboard,
     Body: part(() => import('../footage/FootagePanel.tsx'), 'FootagePanel'),
+  },
+  notes: {
+    word: 'notes',
+    shows: 'the notes: what reviewers have said',
+    shortcut: 'Alt+Shift+0',
+    sign: MessageSquareText,
+    Body: part(() => import('../review/NotesPanel.tsx'), 'NotesPanel'),
+    Badge: NotesBadge,
+  },
+  versions: {
+    word: 'versions',
+    shows: 'the versions: what the shot is looked at beside, and what is otherwise',
+    shortcut: 'Ctrl+Shift+H',
+    sign: GitCompare,
+    Body: part(() => import('../review/VersionsPanel.tsx'), 'VersionsPanel'),
   },
   formula: {
     word: 'formula',

@@ -59,7 +59,7 @@ export const desks: readonly Desk[] = [
       left: 'cast',
       over: null,
       strip: true,
-      beside: ['channels', 'poses', 'clips', 'span', 'company', 'sets', 'kits', 'footage', 'checks'],
+      beside: ['channels', 'poses', 'clips', 'span', 'company', 'sets', 'kits', 'footage', 'notes', 'checks'],
       below: ['sheet', 'curves', 'mix', 'cycle', 'bounces', 'formula'],
     },
   },
@@ -67,11 +67,13 @@ export const desks: readonly Desk[] = [
     id: 'review',
     word: 'Review',
     about:
-      'The shot will play beside its reference here, with notes and drawings on its frames, and two versions side by side.',
-    places: null,
-    already: {
-      text: 'Versions can be named, compared as curves and brought back already.',
-      command: 'curves.version',
+      'The shot beside its reference, another version or another shot; notes and drawings on its frames, and what changed.',
+    places: {
+      left: 'cast',
+      over: null,
+      strip: false,
+      beside: ['notes', 'versions', 'channels', 'footage', 'checks'],
+      below: ['sheet', 'curves', 'bounces'],
     },
   },
   {

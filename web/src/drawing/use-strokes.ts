@@ -9,6 +9,8 @@ export interface Paper {
   /** The panel or the note. */
   readonly on: string;
   readonly sheet: number;
+  /** Where a place of the window is on it; widths of its canvas without. */
+  readonly at?: (x: number, y: number, box: DOMRect) => readonly [number, number];
   /** Shows a line that is not done yet; null takes it away. */
   live(stroke: Stroke | null): void;
 }
@@ -65,13 +67,13 @@ export function useStrokes(paper: Paper | null) {
     const box = event.currentTarget.getBoundingClientRect();
     const native = event.nativeEvent;
     const all = native.getCoalescedEvents?.() ?? [];
-    for (const e of all.length > 0 ? all : [native])
-      go(
+    for (const e of all.length > 0 ? all : [native]) {
+      const [x, y] = paper?.at?.(e.clientX, e.clientY, box) ?? [
         (e.clientX - box.left) / box.width,
         (e.clientY - box.top) / box.width,
-        e.pointerType === 'pen' ? e.pressure : null,
-        e.timeStamp,
-      );
+      ];
+      go(x, y, e.pointerType === 'pen' ? e.pressure : null, e.timeStamp);
+    }
     if (pen.current && paper) paper.live(shown(pen.current));
   };
 

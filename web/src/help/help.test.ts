@@ -1,7 +1,7 @@
 import { addMember, changeChannels, emptyShot, newMember, perform, Rigs, type Shot, setKeys } from '@varrup/core';
 import { expect, test, vi } from 'vitest';
 import { commands } from '../commands/list.ts';
-import '../hand-on/commands.ts';
+import '../desk/commands.ts';
 import { type Doings, nextStep, STEPS } from './first-shot.ts';
 import { firstSteps, panelHelp } from './texts.ts';
 
@@ -25,7 +25,7 @@ const panels = [
     'Light',
   ],
   ...['Sheet', 'Curves', 'Mix', 'Cycle', 'Bounces', 'Formula', 'Files', 'Remarks', 'Pictures', 'Made', 'Playground'],
-  ...['Idea', 'Drawing table', 'Board', 'Breakdown', 'Panel', 'Footage'],
+  ...['Idea', 'Drawing table', 'Board', 'Breakdown', 'Panel', 'Footage', 'Notes', 'Versions'],
 ];
 
 test('every panel is explained in a few sentences, with where to go from there', () => {

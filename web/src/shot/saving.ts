@@ -167,6 +167,11 @@ export class Saving {
     else this.#hear(this.#heard);
   };
 
+  /** How many edits the server has taken, as far as is known here. */
+  get revision(): number {
+    return this.#revision;
+  }
+
   /** The shot has got to a revision. While something of ours is under way that is remembered: the answer may be older. */
   #hear(revision: number): void {
     this.#heard = Math.max(this.#heard, revision);

@@ -15,6 +15,8 @@ import {
   recorded,
   redo,
   type Shot,
+  type Suggestion,
+  suggestionBetween,
   type UndoableEdit,
   undo,
 } from '@varrup/core';
@@ -46,6 +48,8 @@ export interface ShotState {
   /** The document as it was when the shot was opened. */
   readonly opened: Shot | null;
   readonly history: History;
+  /** While a fix is shown and not made: the shot without it, and what can be undone there. What is done meanwhile is the fix, and is not saved. */
+  readonly fixing: { readonly base: Shot; readonly history: History } | null;
   readonly saving: SaveState;
   /** Other windows of this browser on the same shot. */
   readonly neighbours: number;
@@ -64,6 +68,12 @@ export interface ShotState {
   haveAtHand(rigs: readonly Rig[]): void;
   undo(): void;
   redo(): void;
+  /** From now on what is done is shown and not made. */
+  beginFix(): void;
+  /** The shot is again as it was. @returns what was done since, to be suggested; null where no fix was shown */
+  endFix(): Pick<Suggestion, 'curves' | 'values'> | null;
+  /** How many edits the shot has had that are saved. */
+  revision(): number;
   /** Tells others what is picked here. */
   tellPicked(ids: readonly string[]): void;
   /** Keeps the shot as it is here beside the server's, when the server will not take it. */
@@ -85,6 +95,7 @@ const nothing = {
   draft: null,
   opened: null,
   history: emptyHistory,
+  fixing: null,
   saving: { kind: 'saved' as const, at: null },
   neighbours: 0,
   others: [],
@@ -98,6 +109,7 @@ export const useShot = create<ShotState>((set, get) => {
   const take = (edit: UndoableEdit, shot: Shot, history: History) => {
     noteWay(get().committed!, shot, edit.patches);
     become(shot, { history });
+    if (get().fixing) return;
     const { inverse: _, ...wire } = edit;
     saving?.add(wire);
   };
@@ -129,15 +141,21 @@ export const useShot = create<ShotState>((set, get) => {
         set({ status: 'ready', production: opened.production, shot, committed: shot, opened: shot });
         saving = new Saving(opened, journal, {
           state: (state) => set({ saving: state }),
-          current: () => get().committed!,
+          current: () => get().fixing?.base ?? get().committed!,
           neighbours: (count) => set({ neighbours: count }),
           present: (others) => set({ others }),
           joined: (edits, rigs) => {
-            const { committed, history } = get();
-            const next = { ...edits.reduce<Shot>(applyEdit, committed!), rigs };
+            const { committed, history, fixing } = get();
             const patches = edits.flatMap((edit) => edit.patches);
-            noteWay(committed!, next, patches);
-            become(next, { history: fitting(history, patches) });
+            if (fixing) {
+              // Under the fix the shot goes on.
+              const base = { ...edits.reduce<Shot>(applyEdit, fixing.base), rigs };
+              set({ fixing: { base, history: fitting(fixing.history, patches) } });
+            } else {
+              const next = { ...edits.reduce<Shot>(applyEdit, committed!), rigs };
+              noteWay(committed!, next, patches);
+              become(next, { history: fitting(history, patches) });
+            }
             toast(`Somebody else: ${edits.at(-1)?.label}`);
           },
           choose: (meeting) =>
@@ -243,6 +261,22 @@ export const useShot = create<ShotState>((set, get) => {
       const { committed, history } = get();
       const step = committed && editable() ? redo(committed, history) : null;
       if (step) take(step.edit, step.shot, step.history);
+    },
+
+    revision: () => saving?.revision ?? 0,
+
+    beginFix() {
+      const { committed, history, fixing } = get();
+      if (committed && !fixing && editable()) set({ fixing: { base: committed, history }, history: emptyHistory });
+    },
+
+    endFix() {
+      const { committed, fixing } = get();
+      if (!committed || !fixing) return null;
+      trials.clear();
+      const fix = suggestionBetween(fixing.base, committed);
+      become(fixing.base, { history: fixing.history, fixing: null });
+      return fix;
     },
 
     tellPicked(ids) {

@@ -1,6 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { PanelOverStage } from '../board/PanelOverStage.tsx';
 import { FootageBesideStage, FootageOverStage } from '../footage/FootageOverStage.tsx';
+import { NotesOverStage } from '../review/NotesOverStage.tsx';
+import { WipeLine } from '../review/WipeLine.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { useThemeChange } from '../ui/theme.ts';
 import { useAutoKey } from '../view/auto-key.ts';
@@ -79,6 +81,8 @@ export function StagePanel({ covered = false }: { covered?: boolean }) {
           ) : null}
           <FootageOverStage />
           <PanelOverStage />
+          <NotesOverStage />
+          <WipeLine />
           <FindingMarks />
           {armed ? (
             <div className="pointer-events-none absolute inset-0 border-4 border-vermilion" aria-hidden />

@@ -1,5 +1,7 @@
+import type { Frame, NoteView } from '@varrup/core';
 import * as THREE from 'three';
 import { useWay } from '../clips/way-drawing.ts';
+import { type Compare, useCompare } from '../review/compare.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { colour, themeNow } from '../ui/theme.ts';
 import { useHabits } from '../view/habits.ts';
@@ -11,9 +13,11 @@ import { useShown } from '../view/shown.ts';
 import { useTool } from '../view/tool.ts';
 import { Judge } from './judge.ts';
 import { type Moment, momentNow } from './moment.ts';
+import { OtherMotion } from './other-motion.ts';
 import { makeOverlays, type Overlay, type Overlays } from './overlays/index.ts';
 import { ShotPicture, shownMembers, worldBounds } from './picture/picture.ts';
 import { drawnApart } from './picture/proof.ts';
+import { bodyOf, pinOf } from './pins.ts';
 import { type Pointed, Pointing } from './pointing.ts';
 import { isSoftware, Quality } from './quality.ts';
 import { onPane, type Pane } from './views/panes.ts';
@@ -23,6 +27,7 @@ import { Views } from './views/views.ts';
 const SHADOW = { full: 2048, draft: 512, sketch: 0 } as const;
 /** The share of the points of the screen that a sketch has, each way. */
 const SKETCH = 0.25;
+const NOTHING: ReadonlyMap<string, number> = new Map();
 
 /**
  * The stage: the shot in a window one can reach into. It draws when something changed and not otherwise, and goes over
@@ -33,6 +38,8 @@ export class Stage {
   readonly #canvas: HTMLCanvasElement;
   readonly #renderer: THREE.WebGLRenderer;
   readonly #picture = new ShotPicture();
+  /** What the shot is looked at beside, once it is. */
+  #other: OtherMotion | null = null;
   readonly #overlays: Overlays;
   readonly #drawn: readonly Overlay[];
   readonly #views: Views;
@@ -48,6 +55,8 @@ export class Stage {
   onDrawn: (draft: boolean) => void = () => {};
   /** Called with what stands under the pointer, and with null when nothing does any more. */
   onNote: Pointed['note'] = () => {};
+  /** Called with who is elsewhere in what the shot is looked at beside, and how far in metres. */
+  onCompared: (moved: ReadonlyMap<string, number>) => void = () => {};
   #rests = false;
   readonly #afterwards = new Set<() => void>();
 
@@ -82,9 +91,14 @@ export class Stage {
         else this.draw();
       }),
       useWay.subscribe(this.draw),
+      useCompare.subscribe((now, old) => {
+        if (now.mode !== old.mode || now.other !== old.other) this.#resize();
+        this.draw();
+      }),
       usePlayhead.subscribe((now, old) => {
         if (now.playing !== old.playing) this.draw();
       }),
+      useLooking.subscribe((now, old) => now.four !== old.four && this.#resize()),
       ...[useSelection, useTool, useLooking, useShown].map((store) => store.subscribe(this.draw)),
     );
     this.#resize();
@@ -97,6 +111,7 @@ export class Stage {
     this.#views.dispose();
     for (const overlay of this.#drawn) overlay.dispose();
     this.#picture.dispose();
+    this.#other?.dispose();
     this.#renderer.dispose();
   }
 
@@ -123,6 +138,45 @@ export class Stage {
     return onPane(pane, middle);
   }
 
+  /** How the stage is looked at now, as a note remembers it. */
+  get view(): NoteView {
+    const { eye, isFilming } = this.#views;
+    const { flat } = useLooking.getState();
+    return {
+      eye: eye.camera.position.toArray() as [number, number, number],
+      target: eye.target.toArray() as [number, number, number],
+      fov: THREE.MathUtils.degToRad(eye.camera.fov),
+      flat: flat ? 2 * eye.half : null,
+      camera: isFilming,
+    };
+  }
+
+  /** Looks as a note was made. */
+  lookAs({ eye, target, flat, camera }: NoteView): void {
+    useLooking.setState({ looking: camera ? 'camera' : 'free', flat: flat !== null, four: false });
+    if (!camera) this.#views.eye.put(eye, target);
+    this.draw();
+  }
+
+  /** Where a place of the world is seen in the one view, in pixels of the window; null behind the eye. */
+  seen(place: readonly [number, number, number]): [x: number, y: number] | null {
+    const at = new THREE.Vector3(...place);
+    const [pane] = this.#views.panes;
+    return at.clone().project(pane.camera).z > 1 ? null : onPane(pane, at);
+  }
+
+  /** What a note made at a place of the window is pinned to: the body there, or of a figure the control nearest to it. */
+  pinAt(x: number, y: number): { member: string; at: [number, number, number] } | null {
+    const moment = momentNow();
+    const [pane] = this.#views.panes;
+    const caster = new THREE.Raycaster();
+    const spot = new THREE.Vector2(((x - pane.x) / pane.width) * 2 - 1, 1 - ((y - pane.y) / pane.height) * 2);
+    caster.setFromCamera(spot, pane.camera as THREE.PerspectiveCamera);
+    const [hit] = caster.intersectObjects(this.#picture.bodies, true);
+    if (!hit || !moment) return null;
+    return pinOf(moment, bodyOf(hit.object), hit.point);
+  }
+
   /** How far what is drawn of the rigs is from what is computed, at worst, in metres; null where there is none. */
   prove(): { metres: number; vertices: number } | null {
     const frame = live.now;
@@ -135,6 +189,7 @@ export class Stage {
   /** The theme has changed. */
   recolour = (): void => {
     this.#picture.backdrop.theme(themeNow());
+    this.#other?.theme(themeNow());
     for (const overlay of this.#drawn) overlay.recolour?.();
     this.draw();
   };
@@ -195,13 +250,18 @@ export class Stage {
     this.#views.aim(moment);
     this.#picture.showSigns(!this.#views.isFilming);
     this.#picture.coverAll(shot, frame);
-    this.#picture.mark(new Map(picked.map((id) => [id, colour('blue')])));
+    const compare = useCompare.getState();
+    const moved = this.#showOther(compare, frame);
+    const marks = new Map(picked.map((id) => [id, colour('blue')]));
+    if (compare.mode === 'difference') for (const id of moved.keys()) marks.set(id, colour('vermilion'));
+    this.#picture.mark(marks);
     for (const overlay of this.#drawn) overlay.show?.(moment);
     const begun = performance.now();
     this.#renderer.setScissorTest(false);
     this.#renderer.clear();
-    this.#renderer.setScissorTest(looking.four);
+    this.#renderer.setScissorTest(looking.four || this.#isPaired);
     for (const pane of this.#views.panes) this.#drawPane(pane, moment);
+    if (compare.other && !looking.four) this.#drawBeside(compare);
     this.#judge.measure(begun);
     this.onDrawn(this.#quality.draft);
     for (const call of this.#afterwards) call();
@@ -214,6 +274,8 @@ export class Stage {
     this.#renderer.setScissor(pane.x, bottom, pane.width, pane.height);
     this.#renderer.clear();
     this.#renderer.render(this.#picture.scene, pane.camera);
+    const { mode, other } = useCompare.getState();
+    if (other && (mode === 'over' || mode === 'difference')) this.#other?.drawOver(this.#renderer, pane.camera);
     for (const amongBodies of [true, false]) {
       if (!amongBodies) this.#renderer.clearDepth();
       for (const overlay of this.#drawn) {
@@ -224,11 +286,41 @@ export class Stage {
     }
   }
 
+  /** Whether two motions are seen side by side: each has half of the window. */
+  get #isPaired(): boolean {
+    const { mode, other } = useCompare.getState();
+    return other !== null && mode === 'pair' && !useLooking.getState().four;
+  }
+
+  #showOther(compare: Compare, frame: Frame): ReadonlyMap<string, number> {
+    if (!compare.other) return NOTHING;
+    if (!this.#other) {
+      this.#other = new OtherMotion();
+      this.#other.theme(themeNow());
+    }
+    const moved = this.#other.show(compare, frame);
+    this.onCompared(moved);
+    return moved;
+  }
+
+  /** Draws the other motion in its half, or from the line on at which the picture changes over. */
+  #drawBeside({ mode, wipe }: Compare): void {
+    if (mode !== 'pair' && mode !== 'wipe') return;
+    const [pane] = this.#views.panes;
+    const [renderer, height] = [this.#renderer, this.#height];
+    const from = mode === 'pair' ? pane.width : Math.round(wipe * this.#width);
+    renderer.setScissorTest(true);
+    renderer.setScissor(from, 0, this.#width - from, height);
+    if (mode === 'pair') renderer.setViewport(from, 0, this.#width - from, height);
+    renderer.clear();
+    this.#other?.draw(renderer, pane.camera);
+  }
+
   #resize(): void {
     const { clientWidth, clientHeight } = this.#canvas.parentElement!;
     this.#width = Math.max(1, clientWidth);
     this.#height = Math.max(1, clientHeight);
-    this.#views.resize(this.#width, this.#height);
+    this.#views.resize(this.#isPaired ? Math.floor(this.#width / 2) : this.#width, this.#height);
     this.#suit();
   }
 

@@ -11,6 +11,7 @@ import {
 import { extent } from 'd3';
 import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { openHere } from '../menus/here.ts';
+import { NotesOverCurves } from '../review/NotesOverCurves.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { useCurveView } from '../view/curve-view.ts';
@@ -301,6 +302,14 @@ export function Curves() {
             onContextMenu={onContextMenu}
           />
           <canvas ref={now} className="pointer-events-none absolute inset-0 size-full" aria-hidden />
+          {shot && canvas.current && shot.notes.size > 0 ? (
+            <NotesOverCurves
+              shot={shot}
+              curves={curves}
+              x={timeScale(span, canvas.current.clientWidth)}
+              y={valueScale(values, canvas.current.clientHeight)}
+            />
+          ) : null}
           {curves.length === 0 ? (
             <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
               {keyedRig

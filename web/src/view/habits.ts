@@ -29,6 +29,10 @@ export interface ArcLook {
 /** What stays with the person, not with the shot. */
 export interface Habits {
   readonly theme: 'light' | 'night' | 'system';
+  /** What one is called in notes; a sign of the harbour where one has not said. */
+  readonly name: string;
+  /** The revision of each shot that was looked at last on the desk Review. */
+  readonly looked: Readonly<Record<string, number>>;
   /** Shortcuts changed by hand, by command id. */
   readonly shortcuts: Readonly<Record<string, string>>;
   /** Whether the timing chart is unfolded. */
@@ -84,6 +88,8 @@ export const useHabits = create<Habits>()(
   persist(
     (set) => ({
       theme: 'system',
+      name: '',
+      looked: {},
       shortcuts: {},
       folded: {},
       views: {},

@@ -43,6 +43,8 @@ export class ShotPicture {
   #bodies = 0;
   #signs = true;
   #skies: readonly Sky[] = [];
+  /** Members that are drawn; all of them without. */
+  only: ReadonlySet<string> | null = null;
 
   constructor() {
     this.scene.add(this.backdrop.group);
@@ -107,7 +109,9 @@ export class ShotPicture {
   pose(frame: Frame): void {
     this.#lightAt(frame);
     frame.layout.ids.forEach((id, slot) => {
-      this.#parts.get(id)?.pose(frame, slot, this.#signs);
+      const part = this.#parts.get(id);
+      part?.pose(frame, slot, this.#signs);
+      if (part && this.only && !this.only.has(id)) part.root.visible = false;
     });
   }
 
