@@ -52,7 +52,7 @@ test('a teacher notes, draws on the curve and shows a fix; the student answers a
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.4, box.y + box.height * 0.6, { steps: 8 });
   await page.mouse.up();
-  await page.getByRole('button', { name: 'done', exact: true }).first().click();
+  await page.getByRole('button', { name: 'pencil down' }).click();
   const said = await notes(page, id);
   expect(said).toMatchObject([
     { first: 25, state: 'open', on: { is: 'stage', pin: { member: 'float' } } },
@@ -142,7 +142,7 @@ test('a version is looked at beside the shot, compared, brought back and branche
   await page.getByRole('button', { name: 'all of it' }).click();
   await expect.poll(async () => (await document(page, id)).document.curves[path]).toEqual(before);
   // What was there before is kept by itself.
-  await expect(page.getByRole('button', { name: /before As handed in came back/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^before As handed in came back/ })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect
     .poll(async () => (await document(page, id)).document.curves[path].keys.find((k) => k.frame === 25)?.value)
@@ -151,11 +151,12 @@ test('a version is looked at beside the shot, compared, brought back and branche
   await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Animate' }).click();
   await channel(page, 'move x').fill('0.7');
   await page.keyboard.press('Enter');
+  await page.keyboard.press('k');
   await saved(page, id);
   await toReview(page);
   await side(page, 'versions');
   await page.getByRole('button', { name: /^when you last looked/ }).click();
-  await expect(page.getByRole('list', { name: 'Changes' })).toContainText('move x 0.000 → 0.700');
+  await expect(page.getByRole('list', { name: 'Changes' })).toContainText('0.000 → 0.700 at 25');
 });
 
 test('a drawing on the picture is at the same place at every size, and on the page to print', async ({ page }) => {
@@ -169,7 +170,7 @@ test('a drawing on the picture is at the same place at every size, and on the pa
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.6, box.y + box.width * 0.25, { steps: 6 });
   await page.mouse.up();
-  await page.getByRole('button', { name: 'done', exact: true }).first().click();
+  await page.getByRole('button', { name: 'pencil down' }).click();
   const ink = () =>
     drawing.evaluate((canvas: HTMLCanvasElement) => {
       const { data, width } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);

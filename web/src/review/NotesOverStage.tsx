@@ -185,7 +185,7 @@ export function Tools() {
     <div className="pointer-events-auto absolute top-2 left-1/2 flex max-w-[96%] -translate-x-1/2 flex-wrap items-center gap-2 rounded-full border border-rule bg-card px-3 py-1 shadow-md">
       <DrawingTools />
       <Button look="solid" className="h-7!" onClick={() => useNotes.setState({ drawing: false })}>
-        done
+        pencil down
       </Button>
     </div>
   );
