@@ -48,9 +48,9 @@ test('a teacher notes, draws on the curve and shows a fix; the student answers a
   await page.keyboard.press('Control+Shift+f');
   const drawing = page.getByTestId('curve-drawing');
   const box = (await drawing.boundingBox())!;
-  await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.3);
+  await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.5);
   await page.mouse.down();
-  await page.mouse.move(box.x + box.width * 0.4, box.y + box.height * 0.6, { steps: 8 });
+  await page.mouse.move(box.x + box.width * 0.4, box.y + box.height * 0.8, { steps: 8 });
   await page.mouse.up();
   await page.getByRole('button', { name: 'pencil down' }).click();
   const said = await notes(page, id);

@@ -9,8 +9,8 @@ import { tints } from './raster.ts';
 
 const signs = { pencil: Pencil, rubber: Eraser, tone: Paintbrush } as const;
 
-/** What one draws with: tool, width, tint. */
-export function DrawingTools() {
+/** What one draws with: tool, width, tint. @param low without widths, where there is little room */
+export function DrawingTools({ low = false }: { low?: boolean }) {
   const { tool, tint, wide } = useDrawing();
   return (
     <>
@@ -31,25 +31,27 @@ export function DrawingTools() {
           );
         })}
       </fieldset>
-      <fieldset className="flex shrink-0 items-center gap-0.5 border-0" aria-label="How broad">
-        {widths[tool].map((w, i) => (
-          <Hint
-            key={w}
-            text={`Broad: ${i + 1} of ${widths[tool].length}`}
-            keys={`${shortcutOf('draw.finer')} ${shortcutOf('draw.broader')}`}
-          >
-            <button
-              type="button"
-              aria-label={`Width ${i + 1} of ${widths[tool].length}`}
-              aria-pressed={Math.abs(wide[tool] - w) < 1e-9}
-              onClick={() => useDrawing.setState({ wide: { ...wide, [tool]: w } })}
-              className="grid size-6 place-items-center rounded-md hover:bg-well aria-pressed:bg-blue-wash"
+      {low ? null : (
+        <fieldset className="flex shrink-0 items-center gap-0.5 border-0" aria-label="How broad">
+          {widths[tool].map((w, i) => (
+            <Hint
+              key={w}
+              text={`Broad: ${i + 1} of ${widths[tool].length}`}
+              keys={`${shortcutOf('draw.finer')} ${shortcutOf('draw.broader')}`}
             >
-              <span className="rounded-full bg-ink" style={{ width: 3 + i * 3.5, height: 3 + i * 3.5 }} />
-            </button>
-          </Hint>
-        ))}
-      </fieldset>
+              <button
+                type="button"
+                aria-label={`Width ${i + 1} of ${widths[tool].length}`}
+                aria-pressed={Math.abs(wide[tool] - w) < 1e-9}
+                onClick={() => useDrawing.setState({ wide: { ...wide, [tool]: w } })}
+                className="grid size-6 place-items-center rounded-md hover:bg-well aria-pressed:bg-blue-wash"
+              >
+                <span className="rounded-full bg-ink" style={{ width: 3 + i * 3.5, height: 3 + i * 3.5 }} />
+              </button>
+            </Hint>
+          ))}
+        </fieldset>
+      )}
       {tool === 'rubber' ? null : (
         <fieldset className="flex shrink-0 items-center gap-0.5 border-0" aria-label="Tint">
           {strokeTints.map((name) => (

@@ -134,7 +134,7 @@ function OnCurve({
       >
         {number}
       </button>
-      {drawing ? <Tools /> : null}
+      {drawing ? <Tools low /> : null}
     </>
   );
 }

@@ -179,11 +179,13 @@ function Drawn({
   );
 }
 
-/** What one draws with, over the stage, while one draws for a note. */
-export function Tools() {
+/** What one draws with, over the stage, while one draws for a note. @param low whether there is little height: only tools and tints then */
+export function Tools({ low = false }: { low?: boolean }) {
   return (
-    <div className="pointer-events-auto absolute top-2 left-1/2 flex max-w-[96%] -translate-x-1/2 flex-wrap items-center gap-2 rounded-full border border-rule bg-card px-3 py-1 shadow-md">
-      <DrawingTools />
+    <div
+      className={`pointer-events-auto absolute top-1.5 left-1/2 flex max-w-[96%] -translate-x-1/2 items-center gap-2 rounded-full border border-rule bg-card px-3 py-0.5 shadow-md ${low ? '' : 'flex-wrap'}`}
+    >
+      <DrawingTools low={low} />
       <Button look="solid" className="h-7!" onClick={() => useNotes.setState({ drawing: false })}>
         pencil down
       </Button>
