@@ -78,6 +78,8 @@ test('a teacher notes, draws on the curve and shows a fix; the student answers a
   expect((await document(page, id)).document.curves[path]).toEqual(before);
   // The student comes later: all is there, in the sheet and in the list.
   await page.reload();
+  await page.getByRole('tab', { name: 'sheet' }).click();
+  await side(page, 'notes');
   await expect(page.getByRole('region', { name: 'Notes on frames' }).getByRole('button')).toHaveCount(2);
   await page.keyboard.press('Home');
   await page.keyboard.press('Alt+u');
