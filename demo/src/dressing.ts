@@ -37,6 +37,17 @@ const dressings: Readonly<Record<string, Dressing>> = {
     haze: 0.2,
     made: { quay: ['quay flags', 2.4], wall: ['quay brick', 1.2], coping: ['whitewash'] },
   },
+  'heave-the-sack': {
+    hour: 16.9,
+    haze: 0.3,
+    made: {
+      quay: ['quay flags', 2.4],
+      bed: ['deck planks', 1],
+      headboard: ['deck planks', 0.8],
+      bollard: ['mooring rust', 1],
+      'bollard-cap': ['mooring rust', 1],
+    },
+  },
   'pile-driver': {
     hour: 9,
     haze: 0.4,

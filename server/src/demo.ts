@@ -1,13 +1,18 @@
+import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { documentOf } from '@varrup/core';
+import { documentOf, editBetween } from '@varrup/core';
 import { harbour, nightFerry, pictureFile } from '@varrup/demo';
 import type { DataSource, EntityManager } from 'typeorm';
 import { PictureEntity } from './entities/picture.ts';
 import { ProductionEntity } from './entities/production.ts';
 import { RigVersionEntity } from './entities/rig.ts';
+import { commitEdits } from './store/commit.ts';
+import { putMade, putMedia } from './store/media/index.ts';
 import { addPose, addRig } from './store/rigs.ts';
 import { createShot } from './store/shots.ts';
+import { Store } from './store/store.ts';
+import { keepVersion } from './store/versions.ts';
 
 /**
  * Puts the harbour's rigs into the library, as far as they are not there: a newer Varrup brings newer versions with it. A pose
@@ -26,6 +31,11 @@ export async function loadRigs(database: DataSource): Promise<void> {
 
 /** Brings the Night Ferry in, once: all of it or nothing, and not again when somebody has thrown it away. */
 export async function loadDemo(database: DataSource): Promise<void> {
+  const there: unknown[] = await database.query(`SELECT name FROM house WHERE name = 'demo'`);
+  if (there.length > 0) return;
+  for (const { media, file } of nightFerry.media) await bringFootage(database, media, file);
+  const earlier = nightFerry.earlier();
+  const brought = new Map<string, string>();
   await database.transaction(async (db) => {
     const first: unknown[] = await db.query(
       `INSERT INTO house VALUES ('demo', 'brought in') ON CONFLICT DO NOTHING RETURNING name`,
@@ -33,10 +43,34 @@ export async function loadDemo(database: DataSource): Promise<void> {
     if (first.length === 0) return;
     await db.insert(ProductionEntity, { id: nightFerry.id, name: nightFerry.name });
     for (const shot of nightFerry.shots()) {
-      const id = await createShot(db, nightFerry.id, documentOf(shot));
+      const id = await createShot(db, nightFerry.id, documentOf(earlier[shot.id]?.shot ?? shot));
       await bringPicture(db, id, shot.name);
+      brought.set(shot.id, id);
     }
   });
+  await workOn(database, brought);
+}
+
+/** Lays under shots what they were before, as if somebody had worked on them: a version with its name, and the edit that leads on. */
+async function workOn(database: DataSource, brought: ReadonlyMap<string, string>): Promise<void> {
+  const store = new Store(database, () => undefined);
+  const earlier = nightFerry.earlier();
+  for (const shot of nightFerry.shots()) {
+    const [before, id] = [earlier[shot.id], brought.get(shot.id)];
+    const done = before && editBetween(before.shot, shot, 'shot.animate', 'chest, arms and head');
+    if (!done || id === undefined) continue;
+    await keepVersion(database.manager, id, before.name);
+    const { inverse: _, ...edit } = done.edit;
+    await commitEdits(store, id, { base: 0, edits: [edit] });
+  }
+}
+
+const MEDIA = join(import.meta.dirname, '../../demo/media');
+
+/** Brings footage of the demo in, with its poster. */
+async function bringFootage(database: DataSource, media: string, file: string): Promise<void> {
+  await putMedia(database, media, createReadStream(join(MEDIA, `${file}.webm`)));
+  await putMade(database.manager, media, 'poster', await readFile(join(MEDIA, `${file}.jpg`)));
 }
 
 /** The same from the sources and from what is built of them. */

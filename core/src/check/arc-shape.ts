@@ -39,7 +39,7 @@ export function cosineBetween({ by, lengths }: Steps, i: number, j: number): num
 
 /** Whether a place of a way is one where it may break: on or beside a landing, or on the ground. */
 export function atGround(watched: Watched, member: string, frame: number): boolean {
-  if (watched.landingNear(member, frame, 1.5)) return true;
+  if (watched.landingNear(member, frame, 1.5) || watched.isStanding(member, frame)) return true;
   return [frame - 1, frame, frame + 1].some((f) => {
     const gap = watched.gap(member, f);
     return gap !== null && Math.abs(gap) < 5e-3;

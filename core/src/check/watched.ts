@@ -16,6 +16,8 @@ import { cyclesIn, type WatchedCycle } from './cycles.ts';
 
 /** Longer shots are watched over these many frames, from their first. */
 export const MOST_WATCHED = 6_000;
+/** A body that is soft lies in what it lies on by up to this, metres. */
+const LIES = 0.03;
 /** What is further from the ground than this on the whole frames beside a low point does not land at it. Metres. */
 const CLOSE = 0.8;
 /** Frames looked at before others get a turn. */
@@ -108,6 +110,26 @@ export class Watched {
     if (stored && Number.isInteger(frame) && frame >= this.first && frame <= this.last)
       return stored[frame - this.first];
     return this.touch(id, frame)?.gap ?? null;
+  }
+
+  /**
+   * Whether a rig touches what lies under it at a frame: the rig itself, or the one a control is of. What it lies on may be the floor, or
+   * anything of the set.
+   */
+  isStanding(member: string, frame: number): boolean {
+    const rig = this.shot.members.get(member)?.kind === 'rig' ? member : this.shot.members.get(member)?.parent;
+    const body = this.bodies.find((b) => b.rig === rig);
+    if (!body || !Number.isInteger(frame) || frame < this.first || frame > this.last) return false;
+    const now = this.at(frame);
+    const count = body.placed.compiled.rig.joints.length;
+    for (let j = 0; j < count; j++) {
+      const lowest = body.lowest[(frame - this.first) * count + j];
+      if (!Number.isFinite(lowest)) continue;
+      const at = (body.placed.joints + j) * 16;
+      const ground = this.ground.heightAt(now, now.world[at + 12], now.world[at + 14], lowest + LIES);
+      if (Math.abs(lowest - ground) < LIES) return true;
+    }
+    return false;
   }
 
   /** Looks at every frame; yields now and then. */

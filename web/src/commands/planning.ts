@@ -64,7 +64,7 @@ const tool = (name: 'pencil' | 'tone' | 'rubber', label: string, shortcut: strin
   group: 'Plan',
   shortcut,
   run: () => useDrawing.setState({ tool: name }),
-  onlyWhile: isDrawing,
+  enabled: isDrawing,
 });
 
 const drawingCommands: AppCommand[] = [
@@ -77,7 +77,7 @@ const drawingCommands: AppCommand[] = [
     group: 'Plan',
     shortcut: ',',
     run: () => changeWidth(-1),
-    onlyWhile: isDrawing,
+    enabled: isDrawing,
   },
   {
     id: 'draw.broader',
@@ -85,7 +85,7 @@ const drawingCommands: AppCommand[] = [
     group: 'Plan',
     shortcut: '.',
     run: () => changeWidth(1),
-    onlyWhile: isDrawing,
+    enabled: isDrawing,
   },
   {
     id: 'draw.sheet',
@@ -97,7 +97,7 @@ const drawingCommands: AppCommand[] = [
       const next = (sheet + 1) % DRAWING_SHEETS;
       useDrawing.setState({ sheet: next, hidden: hidden.filter((h) => h !== next) });
     },
-    onlyWhile: isDrawing,
+    enabled: isDrawing,
   },
   {
     id: 'draw.onion',
@@ -105,7 +105,7 @@ const drawingCommands: AppCommand[] = [
     group: 'Plan',
     shortcut: 'Q',
     run: () => useDrawing.setState({ onion: !useDrawing.getState().onion }),
-    onlyWhile: onPlan,
+    enabled: onPlan,
   },
   {
     id: 'draw.clear',

@@ -15,18 +15,18 @@ import { Transport } from '../timeline/Transport.tsx';
 import { TrialBar } from '../trial/TrialBar.tsx';
 import { usePlaces } from '../view/places.ts';
 import { LargeButton } from './LargeButton.tsx';
+import { NoSuchDesk } from './NoSuchDesk.tsx';
 import { headingOf, type PanelId, panelOf, shownAmong } from './panels.ts';
 import { Rail, Tabs } from './Rail.tsx';
 import { type Desk, deskOf, type Places } from './registry.ts';
-import { Unbuilt } from './Unbuilt.tsx';
 
 /**
- * What stands on a desk. The stage stays as it is from desk to desk; a desk that has none yet is laid over it, so that coming back is
- * as if one had never left.
+ * What stands on a desk. The stage stays as it is from desk to desk; what a desk lays over it leaves it as it is, so that coming back is as if one had
+ * never left.
  */
 export function DeskLayout({ desk }: { desk: Desk | undefined }) {
   const shot = useShot((s) => s.shot);
-  const places = (desk?.places ? desk : deskOf(undefined))?.places;
+  const places = (desk ?? deskOf(undefined))?.places;
   if (!shot || !places) return null;
   return (
     <section
@@ -40,10 +40,10 @@ export function DeskLayout({ desk }: { desk: Desk | undefined }) {
         void dropFiles([...event.dataTransfer.files]);
       }}
     >
-      <div className="flex h-full" inert={!desk?.places}>
+      <div className="flex h-full" inert={!desk}>
         <Laid shot={shot} places={places} />
       </div>
-      {desk?.places ? null : <Unbuilt desk={desk} />}
+      {desk ? null : <NoSuchDesk />}
     </section>
   );
 }

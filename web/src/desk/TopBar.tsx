@@ -30,8 +30,8 @@ export function TopBar() {
       </span>
       <nav aria-label="Desks" className="mx-auto flex h-full items-end gap-1">
         {shot
-          ? desks.map(({ id, word, about, places }) => (
-              <Hint key={id} text={places ? about : `${about} Not built yet.`}>
+          ? desks.map(({ id, word, about }) => (
+              <Hint key={id} text={about}>
                 <NavLink
                   to={`/shots/${shot.id}/${id}`}
                   aria-current={here === id ? 'page' : undefined}

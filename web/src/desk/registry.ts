@@ -7,10 +7,7 @@ export interface Desk {
   readonly word: string;
   /** What it is for, in a sentence. */
   readonly about: string;
-  /** What stands on it; null for one that is not built yet. */
-  readonly places: Places | null;
-  /** Of one that is not built: what can be done already of what it will be for, and the command that does it. */
-  readonly already?: { readonly text: string; readonly command?: string };
+  readonly places: Places;
 }
 
 /** What stands where: the panels that take turns beside the stage and below it, the first one first. */
