@@ -32,17 +32,21 @@ export class Drawing {
   line(places: readonly Point[], more: Partial<Pick<Stroke, 'tool' | 'tint' | 'wide' | 'sheet'>> = {}): void {
     const points: number[] = [];
     const steps = 6;
-    for (let i = 0; i + 1 < places.length; i++)
+    // The hand is off where it changes its way; between it goes on evenly.
+    const shaken = places.map(([x, y]): Point => {
+      const [px, py] = onPanel(x, y);
+      return [px + this.#off(), py + this.#off()];
+    });
+    for (let i = 0; i + 1 < shaken.length; i++)
       for (let k = 0; k < steps; k++) {
         const t = k / steps;
-        const [x, y] = onPanel(
-          places[i][0] + (places[i + 1][0] - places[i][0]) * t,
-          places[i][1] + (places[i + 1][1] - places[i][1]) * t,
+        points.push(
+          shaken[i][0] + (shaken[i + 1][0] - shaken[i][0]) * t,
+          shaken[i][1] + (shaken[i + 1][1] - shaken[i][1]) * t,
+          0,
         );
-        points.push(x + this.#off(), y + this.#off(), 0);
       }
-    const [x, y] = onPanel(...places[places.length - 1]);
-    points.push(x, y, 0);
+    points.push(...shaken[shaken.length - 1], 0);
     const count = points.length / 3;
     for (let i = 0; i < count; i++) points[i * 3 + 2] = 0.35 + 0.5 * Math.sin((Math.PI * (i + 0.5)) / count);
     const number = this.strokes.length + 1;

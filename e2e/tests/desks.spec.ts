@@ -28,9 +28,9 @@ test('from desk to desk: time, what is picked, the view and undo go along, and e
   // Shortcuts go on from there, and the way back is one press.
   await page.keyboard.press('Alt+PageUp');
   await expect(page).toHaveURL(/review$/);
-  await page.keyboard.press('Alt+E');
+  await page.keyboard.press('Alt+8');
   await expect(page).toHaveURL(/animate$/);
-  await expect(page.getByRole('tab', { name: /^checks/ })).toHaveAttribute('aria-selected', 'true');
+  await expect(page.getByRole('tab', { name: /^kits/ })).toHaveAttribute('aria-selected', 'true');
   await expect(page.getByTestId('frame')).toHaveText('13');
   await expect(page.getByRole('treeitem', { name: 'Ball' })).toHaveAttribute('aria-selected', 'true');
   await expect(page.getByRole('tab', { name: 'curves' })).toHaveAttribute('aria-selected', 'true');

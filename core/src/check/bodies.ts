@@ -119,3 +119,10 @@ export function runsOf(count: number, is: (i: number) => boolean): [number, numb
   }
   return out;
 }
+
+/** A camera at a frame: its place, its axes, and what its angle of view makes of a metre a metre away. */
+export interface FilmingCamera {
+  readonly world: ArrayLike<number>;
+  readonly at: number;
+  readonly view: number;
+}

@@ -1,14 +1,19 @@
+import { cutOff, silhouettesMerge } from './as-filmed.ts';
 import { belowFloor } from './below-floor.ts';
 import type { Check } from './check.ts';
 import { contactGap } from './contact-gap.ts';
 import { defaultName } from './default-name.ts';
 import { earlySquash } from './early-squash.ts';
 import { easedLanding } from './eased-landing.ts';
+import { effortlessLift } from './effortless-lift.ts';
 import { equalBounces } from './equal-bounces.ts';
+import { flightFalls } from './flight-falls.ts';
 import { flip } from './flip.ts';
 import { footSlides } from './foot-slides.ts';
+import { goesInto } from './goes-into.ts';
 import { halvesDiffer } from './halves-differ.ts';
 import { heightNotLost } from './height-not-lost.ts';
+import { deadHold, nothingHolds } from './holds.ts';
 import { keyOffFrame } from './key-off-frame.ts';
 import { kinkedArc } from './kinked-arc.ts';
 import { limbReach } from './limb-reach.ts';
@@ -54,6 +59,13 @@ export const checks: readonly Check[] = [
   headUnsteady,
   twinned,
   outOfBalance,
+  flightFalls,
+  effortlessLift,
+  nothingHolds,
+  deadHold,
+  goesInto,
+  cutOff,
+  silhouettesMerge,
   keyOffFrame,
   neverChanges,
   defaultName,

@@ -2,6 +2,7 @@ import { type Landing, landingsOf } from '../bounce/landings.ts';
 import { clipAtWork } from '../clip/at-work.ts';
 import { channelPath, ORIENTATION, splitPath } from '../document/channels.ts';
 import type { Clip } from '../document/clip.ts';
+import { camerasOf } from '../document/cut.ts';
 import type { Member } from '../document/member.ts';
 import type { Shot } from '../document/shot.ts';
 import type { Frame } from '../evaluate/frame.ts';
@@ -11,7 +12,7 @@ import { Ground, movingMembers, type Touch } from '../ground/ground.ts';
 import type { Rigs } from '../rig/rigs.ts';
 import { isSolid } from '../surface/support.ts';
 import { changingPaths } from '../track/arrangement.ts';
-import { WatchedBody } from './bodies.ts';
+import { type FilmingCamera, WatchedBody } from './bodies.ts';
 import { cyclesIn, type WatchedCycle } from './cycles.ts';
 
 /** Longer shots are watched over these many frames, from their first. */
@@ -59,11 +60,18 @@ export class Watched {
   readonly program: Program;
   readonly frame: Frame;
   readonly ground: Ground;
+  /** Rigs whose cycle is kept in place in the shot: where they get to is not where they will be seen. */
+  readonly keptInPlace: ReadonlySet<string>;
+  /** Where cameras are and how wide they see, seventeen numbers a frame. */
+  readonly #cameras = new Map<string, Float64Array>();
 
   constructor(given: Shot) {
     // A cycle that is kept in place is looked at as the walk it is: arcs, balance and speeds are those of a body that gets on.
     const shot = withTravel(given, (clip) => ({ ...clip, travelling: true, way: clip.travelling ? clip.way : null }));
     this.shot = shot;
+    this.keptInPlace = new Set(
+      given.clips.values().flatMap((c) => (!c.travelling && clipAtWork(given, c.rig)?.id === c.id ? [c.rig] : [])),
+    );
     this.first = shot.range.first;
     this.last = Math.min(shot.range.last, this.first + MOST_WATCHED);
     this.program = new Program(shot);
@@ -132,6 +140,12 @@ export class Watched {
     return false;
   }
 
+  /** How a camera of the cast films at a frame, counted from the first; null where it is none. */
+  camera(id: string, i: number): FilmingCamera | null {
+    const noted = this.#cameras.get(id);
+    return noted ? { world: noted, at: i * 17, view: noted[i * 17 + 16] } : null;
+  }
+
   /** Looks at every frame; yields now and then. */
   *look(): Generator<null> {
     const driven = new Set<string>();
@@ -150,9 +164,15 @@ export class Watched {
     const { layout } = this.frame;
     const travellers = [...this.places].map(([id, places]) => ({ places, at: layout.slotOf.get(id)! * 16 + 12 }));
     const channels = [...this.#values].map(([path, values]) => ({ values, place: placeOf(layout, path) }));
+    for (const { id } of camerasOf(this.shot)) this.#cameras.set(id, new Float64Array(this.frames * 17));
     for (let f = this.first; f <= this.last; f++) {
       const frame = this.at(f);
       const i = f - this.first;
+      for (const [id, noted] of this.#cameras) {
+        const slot = layout.slotOf.get(id)!;
+        for (let k = 0; k < 16; k++) noted[i * 17 + k] = frame.world[slot * 16 + k];
+        noted[i * 17 + 16] = frame.value(id, 'view') ?? 0;
+      }
       for (const { places, at } of travellers) for (let r = 0; r < 3; r++) places[i * 3 + r] = frame.world[at + r];
       for (const body of this.bodies) body.note(this.shot, frame, i);
       for (const { values, place } of channels) values[i] = place < 0 ? 0 : frame.values[place];

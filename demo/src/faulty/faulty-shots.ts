@@ -16,6 +16,7 @@ import {
   Table,
   valueAt,
 } from '@varrup/core';
+import { faultyActing } from './faulty-acting.ts';
 import { faultyBodies } from './faulty-bodies.ts';
 import { faultyWalks } from './faulty-walks.ts';
 
@@ -202,4 +203,5 @@ export const faultyShots = (): FaultyShot[] => [
   stumblingFloat(),
   ...faultyBodies(),
   ...faultyWalks(),
+  ...faultyActing(),
 ];

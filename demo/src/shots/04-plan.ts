@@ -190,7 +190,7 @@ function drawn(shot: Shot, id: string, at: number): Stroke[] {
   );
   drawing.round([2.62, 0.3], 0.3, 0.3, { sheet: 0, wide: 0.006 });
   const [sx, sy] = jointAt(frame, 'sack', 'middle');
-  drawing.round([sx, sy], 0.2, 0.22, { tool: 'tone', tint: 'ochre', wide: 0.05, sheet: 0 });
+  drawing.round([sx, sy], 0.1, 0.12, { tool: 'tone', tint: 'ochre', wide: 0.055, sheet: 0 });
   drawing.round([sx, sy], 0.21, 0.24);
   const neck = jointAt(frame, 'sack', 'neck');
   drawing.line([[sx + (neck[0] - sx) * 0.8, sy + (neck[1] - sy) * 0.8], neck], { wide: 0.012 });

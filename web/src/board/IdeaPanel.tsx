@@ -37,7 +37,7 @@ function Plan({ shot }: { shot: Shot }) {
         label="The idea in a sentence"
         value={idea}
         most={600}
-        lines={4}
+        lines={6}
         placeholder="A porter heaves a sack that is too heavy for him, and is carried off by it."
         onChange={(text) => run(changePlan, { change: { idea: text } })}
       />
@@ -46,7 +46,7 @@ function Plan({ shot }: { shot: Shot }) {
         label="Who is it for?"
         value={audience}
         most={300}
-        lines={2}
+        lines={3}
         placeholder="Whoever has carried something up a quay"
         onChange={(text) => run(changePlan, { change: { audience: text } })}
       />

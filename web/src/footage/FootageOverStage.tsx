@@ -19,7 +19,7 @@ export function FootageOverStage() {
         <Over key={footage.id} shot={shot} footage={footage} strength={footage.strength} />
       ))}
       {flipped && meant ? <Over shot={shot} footage={meant} strength={1} /> : null}
-      <div className="absolute right-3 bottom-3 flex w-[32%] max-w-96 flex-col gap-2">
+      <div className="absolute bottom-10 left-3 flex w-[32%] max-w-96 flex-col gap-2">
         {shownAt(shot, 'corner').map((footage) => (
           <FootagePicture
             key={footage.id}
