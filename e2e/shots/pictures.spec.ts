@@ -76,36 +76,6 @@ test('curves', async ({ page }) => {
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
 });
 
-test('retiming', async ({ page }) => {
-  await openFloat(page);
-  await toFrame(page, 3);
-  await page.keyboard.press('Shift+E');
-  await page.keyboard.press('r');
-  await expect(page.getByRole('dialog', { name: 'Retime' })).toBeVisible();
-  await toFrame(page, 0);
-  await picture(page, 'retime');
-});
-
-test('ferry board', async ({ page }) => {
-  await page.goto('/');
-  await page.getByRole('link', { name: 'Open 09 Ferry board' }).click();
-  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
-  const blocks = ['1.1', '1.2', '1.3', '1.4'];
-  for (const [i, name] of blocks.entries()) {
-    await page
-      .getByRole('treeitem', { name: `Block ${name}` })
-      .click({ modifiers: i > 0 ? ['Shift'] : [], timeout: 30_000 });
-  }
-  await page.keyboard.press('t');
-  await page.getByRole('button', { name: 'each about its own pivot' }).click();
-  await page.getByRole('radio', { name: 'about the middle of all' }).check();
-  await page.keyboard.press('Escape');
-  await toFrame(page, 24);
-  const strip = page.getByRole('navigation', { name: 'Pose strip' });
-  await expect(strip.locator('[aria-current] canvas[data-drawn]')).toBeVisible({ timeout: 60_000 });
-  await picture(page, 'ferry-board');
-});
-
 test('checks', async ({ page }) => {
   await keyedBall(page, 'A beginner’s bounce', [
     [1, 1.2],
@@ -300,4 +270,21 @@ test('company', async ({ page }) => {
   await page.keyboard.press('Shift+G');
   await picture(page, 'company');
   await page.keyboard.press('Escape');
+});
+
+test('plan', async ({ page }) => {
+  await openShotCalled(page, '04 Heave the sack');
+  await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Plan' }).click();
+  await expect(page.getByRole('region', { name: 'Under the stage' })).toBeVisible();
+  await toFrame(page, 4);
+  await picture(page, 'plan');
+});
+
+test('review', async ({ page }) => {
+  await openShotCalled(page, '04 Heave the sack');
+  await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Review' }).click();
+  await expect(page.getByRole('tab', { name: 'notes' })).toBeVisible();
+  await page.keyboard.press('Shift+G');
+  await toFrame(page, 6);
+  await picture(page, 'review');
 });
