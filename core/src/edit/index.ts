@@ -24,6 +24,7 @@ export * from './commands/perform.ts';
 export * from './commands/pieces.ts';
 export * from './commands/pivot.ts';
 export * from './commands/posing.ts';
+export * from './commands/rate.ts';
 export * from './commands/retime.ts';
 export * from './commands/rigs.ts';
 export * from './commands/rotation.ts';

@@ -14,7 +14,7 @@ const called = (panel: Panel | undefined, shot: Shot) => {
 };
 
 /** The shot with what follows its board: its length, where the board says it, and the markers at the panels' beginnings. */
-function following(before: Shot, after: Shot): Shot {
+export function followingBoard(before: Shot, after: Shot): Shot {
   const runs = panelRuns(after);
   const leads = after.plan.leads && runs.length > 0;
   const range = leads ? { first: after.range.first, last: runs.at(-1)!.last } : after.range;
@@ -40,7 +40,7 @@ function following(before: Shot, after: Shot): Shot {
 export const changePlan = defineCommand<{ change: Partial<Plan> }>({
   name: 'plan.change',
   label: ({ change }) => ('leads' in change ? 'let the board say the length, or not' : 'write the idea'),
-  apply: (shot, { change }) => following(shot, { ...shot, plan: { ...shot.plan, ...change } }),
+  apply: (shot, { change }) => followingBoard(shot, { ...shot, plan: { ...shot.plan, ...change } }),
 });
 
 /** Puts a panel on the board, before another or at its end. A shot that is animated already keeps its length. */
@@ -51,7 +51,7 @@ export const addPanel = defineCommand<{ panel: Omit<Panel, 'place'>; before: str
     const place = placeBefore(panelsOf(shot), before);
     const animated = shot.panels.size === 0 && (shot.curves.size > 0 || shot.members.size > 0);
     const plan = animated ? { ...shot.plan, leads: false } : shot.plan;
-    return following(shot, { ...shot, plan, panels: shot.panels.with(panel.id, { ...panel, place }) });
+    return followingBoard(shot, { ...shot, plan, panels: shot.panels.with(panel.id, { ...panel, place }) });
   },
 });
 
@@ -65,7 +65,7 @@ export const changePanel = defineCommand<{ id: string; change: Partial<Omit<Pane
   apply(shot, { id, change }) {
     const panel = shot.panels.get(id);
     if (!panel) return shot;
-    return following(shot, { ...shot, panels: shot.panels.with(id, { ...panel, ...change }) });
+    return followingBoard(shot, { ...shot, panels: shot.panels.with(id, { ...panel, ...change }) });
   },
 });
 
@@ -83,7 +83,7 @@ export const movePanel = defineCommand<{ id: string; before: string | null }>({
       all.filter((p) => p.id !== id),
       before,
     );
-    return following(shot, { ...shot, panels: shot.panels.with(id, { ...panel, place }) });
+    return followingBoard(shot, { ...shot, panels: shot.panels.with(id, { ...panel, place }) });
   },
 });
 
@@ -110,7 +110,7 @@ export const copyPanel = defineCommand<{ id: string; as: string }>({
     const all = panelsOf(shot);
     const next = all[all.findIndex((p) => p.id === id) + 1]?.id ?? null;
     const copy = { ...panel, id: as, shot: null, place: placeBefore(all, next) };
-    return following(shot, { ...shot, panels: shot.panels.with(as, copy), strokes: drawingOn(shot, id, as) });
+    return followingBoard(shot, { ...shot, panels: shot.panels.with(as, copy), strokes: drawingOn(shot, id, as) });
   },
 });
 
@@ -141,7 +141,7 @@ export const splitPanel = defineCommand<{ id: string; frames: number; as: string
       [id, first],
       [as, second],
     ]);
-    return following(shot, { ...shot, panels, strokes: drawingOn(shot, id, as) });
+    return followingBoard(shot, { ...shot, panels, strokes: drawingOn(shot, id, as) });
   },
 });
 
@@ -153,7 +153,7 @@ export const removePanels = defineCommand<{ ids: readonly string[] }>({
   apply(shot, { ids }) {
     const gone = new Set(ids);
     const strokes = shot.strokes.filter((s) => !gone.has(s.on));
-    return following(shot, { ...shot, panels: shot.panels.withoutAll([...ids]), strokes });
+    return followingBoard(shot, { ...shot, panels: shot.panels.withoutAll([...ids]), strokes });
   },
 });
 

@@ -1,9 +1,12 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { panelRuns } from '../../board/runs.ts';
 import { channelPath, emptyShot, type Shot, shownChannels } from '../../document/index.ts';
 import { channelValue } from '../../evaluate/channel-value.ts';
 import { frameOf } from '../../evaluate/program.ts';
 import { Rigs } from '../../rig/rigs.ts';
 import { Refused } from '../../schema/refused.ts';
+import { Table } from '../../table/table.ts';
 import { perform } from '../edit.ts';
 import { changeChannels, channelState, dropLoose, keyLoose, setKeys } from './change.ts';
 import { moveKeys, removeKeys, setHandleKind } from './keys.ts';
@@ -17,7 +20,8 @@ import {
   removeMembers,
 } from './members.ts';
 import { holdMembers } from './posing.ts';
-import { setPlayRange, setRange, setRate } from './timing.ts';
+import { setRate } from './rate.ts';
+import { setPlayRange, setRange } from './timing.ts';
 
 const withMember = (s: Shot, id: string, parent: string | null = null, values: Record<string, number> = {}) =>
   addMember.apply(s, { member: newMember(s, { kind: 'ball', id, parent, values }) });
@@ -232,6 +236,38 @@ describe('timing', () => {
     expect(frameOf(s, 1 + 0.3 * 48).value('b', 'move.y')).toBeCloseTo(
       frameOf(fall(), 1 + 0.3 * 24).value('b', 'move.y')!,
       9,
+    );
+  });
+
+  test('what is heard, filmed, planned, marked and said keeps its seconds too, within half a frame', () => {
+    const panel = { place: 0, name: '', happens: '', says: '', picture: null, camera: null, shot: null };
+    const plan: Shot = {
+      ...emptyShot('p', 'Planned'),
+      range: { first: 1, last: 72 },
+      play: { first: 1, last: 72 },
+      sounds: Table.of({ knock: { id: 'knock', name: 'Knock', sound: 'knock', frame: 20, gain: 1 } }),
+      cuts: Table.of({ cut: { id: 'cut', frame: 33, camera: 'eye' } }),
+      markers: Table.of({
+        mark: { id: 'mark', frame: 41, name: 'up', what: '', sound: '', effort: '', panel: null },
+        second: { id: 'second', frame: 31, name: 'turns', what: '', sound: '', effort: '', panel: 'b' },
+      }),
+      panels: Table.of({ a: { ...panel, id: 'a', frames: 30 }, b: { ...panel, id: 'b', place: 1, frames: 42 } }),
+    };
+    fc.assert(
+      fc.property(fc.integer({ min: 12, max: 120 }), (rate) => {
+        const s = setRate.apply(plan, { rate, keep: 'seconds' });
+        const near = (now: number, then: number, off: number) =>
+          expect(Math.abs((now - 1) / rate - (then - 1) / 24)).toBeLessThanOrEqual(off / rate + 1e-9);
+        near(s.sounds.at('knock').frame, 20, 0);
+        near(s.cuts.at('cut').frame, 33, 0.5);
+        near(s.markers.at('mark').frame, 41, 0.5);
+        near(panelRuns(s)[1].first, 31, 0.5);
+        expect(s.markers.at('second').frame).toBe(panelRuns(s)[1].first);
+        near(panelRuns(s)[1].last + 1, 73, 0.5);
+        // Led by its board, it ends where that does.
+        expect(s.range).toEqual({ first: 1, last: panelRuns(s)[1].last });
+        expect(s.play).toEqual(s.range);
+      }),
     );
   });
 

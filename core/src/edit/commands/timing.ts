@@ -1,4 +1,3 @@
-import type { Curve, Key } from '../../curve/key.ts';
 import { limits, type Span } from '../../document/shot.ts';
 import { Refused } from '../../schema/refused.ts';
 import { defineCommand } from '../edit.ts';
@@ -8,37 +7,6 @@ export const renameShot = defineCommand<{ name: string }>({
   label: ({ name }) => `rename the shot to ${name}`,
   apply: (shot, { name }) => (shot.name === name ? shot : { ...shot, name }),
 });
-
-/**
- * Changes the frame rate. Keeping frames, the motion plays faster or slower; keeping seconds, every key moves to the
- * frame that shows at its old time.
- */
-export const setRate = defineCommand<{ rate: number; keep: 'frames' | 'seconds' }>({
-  name: 'shot.rate',
-  label: ({ rate, keep }) => `${rate} frames a second, keeping ${keep}`,
-  apply(shot, { rate, keep }) {
-    if (rate === shot.rate) return shot;
-    if (keep === 'frames') return { ...shot, rate };
-    const factor = rate / shot.rate;
-    const at = (frame: number) => 1 + (frame - 1) * factor;
-    const span = (s: Span): Span => ({ first: Math.round(at(s.first)), last: Math.round(at(s.last)) });
-    const curves = shot.curves.map((c) => stretched(c, at, factor));
-    const loose = shot.loose.map((list) => list.map((change) => ({ ...change, frame: at(change.frame) })));
-    return { ...shot, rate, range: span(shot.range), play: span(shot.play), curves, loose };
-  },
-});
-
-function stretched(curve: Curve, at: (frame: number) => number, factor: number): Curve {
-  if (curve.type === 'orientation') {
-    return { ...curve, keys: curve.keys.map((k) => ({ ...k, frame: at(k.frame) })) };
-  }
-  const handle = <H extends Key['in'] | Key['out']>(h: H): H =>
-    h.kind === 'free' ? { ...h, frames: h.frames * factor } : h;
-  return {
-    ...curve,
-    keys: curve.keys.map((k) => ({ ...k, frame: at(k.frame), in: handle(k.in), out: handle(k.out) })),
-  };
-}
 
 /** Sets the shot's first and last frame. The play range is cut to it, or follows where it was the whole. */
 export const setRange = defineCommand<{ range: Span }>({
