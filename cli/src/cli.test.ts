@@ -39,6 +39,7 @@ describe('varrup', () => {
       '01-float-on-the-steps.json',
       '02-porter-crosses.json',
       '03-goat-on-the-wall.json',
+      '04-heave-the-sack.json',
       '05-pile-driver.json',
       '09-ferry-board.json',
       '10-hand-signals.json',

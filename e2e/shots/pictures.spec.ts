@@ -37,7 +37,7 @@ async function toFrame(page: Page, presses: number) {
 
 test('home', async ({ page }) => {
   await page.goto('/');
-  await expect(page.locator('article img')).toHaveCount(8, { timeout: 90_000 });
+  await expect(page.locator('article img')).toHaveCount(9, { timeout: 90_000 });
   await picture(page, 'home');
   // They come with the demo from now on, so that the cards have theirs at the first start.
   const folder = join(import.meta.dirname, '../../demo/pictures');

@@ -156,6 +156,7 @@ export const api = {
       .then((answer) => answer.ok)
       .catch(() => false),
   putPoster: (hash: string, poster: Blob) => call('PUT', `/media/${hash}/poster`, poster),
+  putWaveform: (hash: string, waveform: Blob) => call('PUT', `/media/${hash}/waveform`, waveform),
   putMedia: (hash: string, bytes: Blob) => call('PUT', `/media/${hash}`, bytes),
   putPicture: (id: string, picture: Blob) => call('PUT', `/shots/${id}/picture`, picture),
   pictureAddress: (id: string, picturedAt: string) => `/api/shots/${id}/picture?at=${encodeURIComponent(picturedAt)}`,

@@ -1,4 +1,5 @@
 import { announce, commandOf } from '../commands/list.ts';
+import { keepMilestone } from '../review/milestones.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { useSelection } from '../view/selection.ts';
 import { begin, save } from './made.ts';
@@ -11,7 +12,9 @@ export async function handOnNow(): Promise<void> {
   const { wishes, without } = useWanted.getState();
   const choices = choicesOf(committed, wishes, without, useSelection.getState().picked);
   const job = await begin(committed, { is: 'files', format: wishes.format, choices }).ended;
-  if (job.files.length > 0) save(job.files[0]);
+  if (job.files.length === 0) return;
+  save(job.files[0]);
+  await keepMilestone(`handed on as ${job.files[0].name}`);
 }
 
 announce([

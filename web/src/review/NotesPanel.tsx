@@ -6,6 +6,7 @@ import {
   removeNotes,
   removeSuggestions,
   type Shot,
+  type Suggestion,
   takeSuggestion,
 } from '@varrup/core';
 import { formatDistanceToNow } from 'date-fns';
@@ -19,6 +20,7 @@ import { NumberField } from '../ui/NumberField.tsx';
 import { Words } from '../ui/Words.tsx';
 import { useHabits } from '../view/habits.ts';
 import { compareWith, useCompare } from './compare.ts';
+import { keepMilestone } from './milestones.ts';
 import { goToNote, me, momentNowText, notesOf, stateLook, subjectWords, useNotes } from './notes.ts';
 
 /** What reviewers have said: each note with its frame, whom or what it is on, how it is with it, and what was answered. */
@@ -284,7 +286,7 @@ function Suggestions({ shot }: { shot: Shot }) {
                     <Eye size={13} /> see it
                   </span>
                 </Button>
-                <Button look="solid" className="h-7!" onClick={() => run(takeSuggestion, { id: suggestion.id })}>
+                <Button look="solid" className="h-7!" onClick={() => void taken(suggestion)}>
                   take
                 </Button>
                 <Button look="pill" onClick={() => run(removeSuggestions, { ids: [suggestion.id] })}>
@@ -297,4 +299,10 @@ function Suggestions({ shot }: { shot: Shot }) {
       </ul>
     </li>
   );
+}
+
+/** Takes a suggestion; what was there stays to be had as a version. */
+async function taken({ id, name }: Suggestion): Promise<void> {
+  await keepMilestone(`before ${name} was taken`);
+  useShot.getState().run(takeSuggestion, { id });
 }

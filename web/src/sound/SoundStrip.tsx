@@ -4,6 +4,7 @@ import {
   heardPart,
   heardSeconds,
   loudness,
+  outlinePart,
   type PlacedSound,
   removeSounds,
   SAMPLE_RATE,
@@ -70,8 +71,9 @@ function One({ shot, sound, left, perFrame, onOpen }: OneProps) {
   const perSecond = shot.rate * perFrame;
   const wide = Math.max(6, heardSeconds(sound) * perSecond);
   const decoded = useRecordings((r) => (typeof sound.sound === 'string' ? null : r.decoded.get(sound.sound.media)));
+  const outline = useRecordings((r) => (typeof sound.sound === 'string' ? null : r.outlines.get(sound.sound.media)));
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is decoded comes from elsewhere, and the waveform with it.
-  const shape = useMemo(() => waveform(sound), [sound, decoded]);
+  const shape = useMemo(() => waveform(sound, outline), [sound, decoded, outline]);
   const what = typeof sound.sound === 'string' ? sound.sound : `${heardSeconds(sound).toFixed(2)} s`;
   const change = (part: Partial<PlacedSound>) => useShot.getState().run(changeSound, { id: sound.id, change: part });
   const onKeyDown = (event: KeyboardEvent) => {
@@ -192,11 +194,17 @@ function Beats({ sound }: { sound: PlacedSound }) {
     });
 }
 
-/** A sound's loudness on both sides of a middle line, as a path: of the part that is heard, as it comes and goes. */
-function waveform(sound: PlacedSound): string {
+/**
+ * A sound's loudness on both sides of a middle line, as a path: of the part that is heard, as it comes and goes. By its outline as long as it is
+ * not decoded.
+ */
+function waveform(sound: PlacedSound, outline: Uint8Array | null | undefined): string {
   const samples = samplesNow(sound.sound);
-  const heard = heardPart(sound, samples.length / SAMPLE_RATE);
-  const parts = loudness(samples.subarray(heard.from * SAMPLE_RATE, heard.until * SAMPLE_RATE), POINTS);
+  const heard = heardPart(sound, soundLength(sound.sound));
+  const parts =
+    samples.length === 0 && outline
+      ? outlinePart(outline, heard.from, heard.until, POINTS)
+      : loudness(samples.subarray(heard.from * SAMPLE_RATE, heard.until * SAMPLE_RATE), POINTS);
   const half = HIGH / 2;
   const y = (v: number, i: number) => {
     const gain = gainAt(sound, heard, heard.from + ((i + 0.5) / POINTS) * (heard.until - heard.from));

@@ -1,9 +1,25 @@
-import { mediaOfSounds, type Recordings, SAMPLE_RATE, type Shot, type SoundSource, samplesOf } from '@varrup/core';
+import {
+  mediaLimits,
+  mediaOfSounds,
+  outlineOf,
+  type Recordings,
+  SAMPLE_RATE,
+  type Shot,
+  type SoundSource,
+  samplesOf,
+} from '@varrup/core';
 import { create } from 'zustand';
-import { fetchMedia } from '../media/media.ts';
+import { api } from '../api/client.ts';
+import { fetchMedia, mediaAddress } from '../media/media.ts';
 
-/** Sounds that were brought in, decoded: one channel, as many samples a second as everything here has. */
-export const useRecordings = create<{ readonly decoded: Recordings }>(() => ({ decoded: new Map() }));
+interface Sounds {
+  /** Sounds that were brought in, decoded: one channel, as many samples a second as everything here has. */
+  readonly decoded: Recordings;
+  /** What those look like, which is there before they are decoded. */
+  readonly outlines: ReadonlyMap<string, Uint8Array>;
+}
+
+export const useRecordings = create<Sounds>(() => ({ decoded: new Map(), outlines: new Map() }));
 
 const loading = new Map<string, Promise<void>>();
 
@@ -42,8 +58,25 @@ function load(hash: string): Promise<void> {
       .then(decode)
       .then((samples) => keepRecording(hash, samples))
       .catch(() => undefined);
+  if (!loading.has(hash)) void outline(hash, under);
   loading.set(hash, under);
   return under;
+}
+
+/** Has the outline of a sound: the store's, or one that is made of the sound when it is there, and kept. */
+async function outline(hash: string, sound: Promise<void>): Promise<void> {
+  const kept = await fetch(`${mediaAddress(hash)}/waveform`).catch(() => null);
+  if (kept?.ok) {
+    const bytes = new Uint8Array(await kept.arrayBuffer());
+    useRecordings.setState(({ outlines }) => ({ outlines: new Map(outlines).set(hash, bytes) }));
+    return;
+  }
+  await sound;
+  const samples = useRecordings.getState().decoded.get(hash);
+  if (!samples) return;
+  // A sound without one is a sound all the same.
+  const made = outlineOf(samples, SAMPLE_RATE, mediaLimits.waveform);
+  await api.putWaveform(hash, new Blob([made], { type: 'application/octet-stream' })).catch(() => undefined);
 }
 
 /** Has all sounds of a shot ready. @returns those there are */
