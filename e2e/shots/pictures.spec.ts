@@ -275,16 +275,18 @@ test('company', async ({ page }) => {
 test('plan', async ({ page }) => {
   await openShotCalled(page, '04 Heave the sack');
   await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Plan' }).click();
-  await expect(page.getByRole('region', { name: 'Under the stage' })).toBeVisible();
-  await toFrame(page, 4);
+  await expect(page.getByLabel('Panels of the board').getByRole('button', { name: /^Panel 6/ })).toBeVisible();
+  await toFrame(page, 7);
   await picture(page, 'plan');
 });
 
 test('review', async ({ page }) => {
   await openShotCalled(page, '04 Heave the sack');
   await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Review' }).click();
-  await expect(page.getByRole('tab', { name: 'notes' })).toBeVisible();
-  await page.keyboard.press('Shift+G');
-  await toFrame(page, 6);
+  const beside = page.getByRole('region', { name: 'Beside the stage' });
+  await beside.getByRole('button', { name: 'all', exact: true }).click();
+  // The first note, with what was drawn for it.
+  await beside.getByText('He must go back').click();
+  await toFrame(page, 0);
   await picture(page, 'review');
 });
