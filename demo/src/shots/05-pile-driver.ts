@@ -17,8 +17,8 @@ import {
 } from '@varrup/core';
 
 /**
- * A steam pile driver on its barge: the ram is wound up, holds, drops, drives the pile and kicks back; the barge takes the blow and
- * settles, the funnel whips, the lantern swings. Three strikes, the last pile home.
+ * A steam pile driver on its barge: the ram is wound up, holds, drops, drives the pile and kicks back; the barge heels while the ram hangs
+ * on it, takes the blow and settles, the funnel whips, the lantern swings. Three strikes, the last pile home; then the ram is taken off.
  */
 const RATE = 24;
 const LAST = 176;
@@ -31,6 +31,9 @@ const LIFT = 1.3;
 const RAM = 0.5;
 const HEAD = 3.2;
 const DRUM = 0.17;
+
+/** Where the middle of the hull is, from the pile: about it the barge heels. */
+const HULL = -1.62;
 
 const iron = '#3d4a57';
 const timber = '#a87f4e';
@@ -59,14 +62,16 @@ const cast: NewMember[] = [
     }),
   ),
 
-  { kind: 'group', id: 'barge', name: 'Barge' },
+  // The water carries the barge, and heaves; the blows are the barge's own.
+  { kind: 'group', id: 'swell', name: 'Swell', values: { 'move.x': HULL } },
+  { kind: 'group', id: 'barge', name: 'Barge', parent: 'swell', values: { 'move.x': -HULL } },
   {
     kind: 'box',
     id: 'hull',
     name: 'Hull',
     parent: 'barge',
     shape: { width: 2.7, height: 0.42, depth: 1.7 },
-    values: { 'move.x': -1.62 },
+    values: { 'move.x': HULL },
     colour: '#7c3f33',
   },
   {
@@ -75,7 +80,7 @@ const cast: NewMember[] = [
     name: 'Deck',
     parent: 'barge',
     shape: { width: 2.78, height: 0.06, depth: 1.78 },
-    values: { 'move.x': -1.62, 'move.y': 0.42 },
+    values: { 'move.x': HULL, 'move.y': 0.42 },
     colour: '#c9a877',
   },
   {
@@ -279,6 +284,12 @@ function ramKeys(strike: number, i: number): Key[] {
   ];
 }
 
+/** The pile is home: the ram is taken off it, slowly, and hangs. */
+const liftedOff = (strike: number, top: number): Key[] => [
+  key(strike + 15, top, flat, flat),
+  key(strike + 36, top + 0.5, flat, flat),
+];
+
 /** The pile goes down with the ram, within the frame of the strike, and not a frame before. */
 function pileKeys(strike: number, i: number): Key[] {
   return [key(strike - 1, pileTops[i] - 3, flat, linear), key(strike, pileTops[i + 1] - 3, linear, flat)];
@@ -298,10 +309,10 @@ function byHand(shot: Shot): Shot {
   return {
     ...shot,
     curves: Table.of<Curve>({
-      'ram.move.y': curve(strikes.flatMap(ramKeys)),
+      'ram.move.y': curve([...strikes.flatMap(ramKeys), ...liftedOff(strikes[2], pileTops[3])]),
       'pile.move.y': curve(strikes.flatMap(pileKeys)),
-      'barge.turn.z': curve(jolt(0, 1.1 * DEGREE, 2, 4)),
-      'barge.move.y': curve(jolt(0, -0.035, 2, 4)),
+      'barge.turn.z': curve(jolt(0, 1.9 * DEGREE, 2, 4)),
+      'barge.move.y': curve(jolt(0, -0.06, 2, 4)),
       'roof.move.y': curve(jolt(0.72, 0.05, 2, 2)),
     }),
   };
@@ -340,7 +351,19 @@ function computed(shot: Shot): Shot {
   const formulas: Record<string, Formula> = {
     'rope.size.y': { text: `${HEAD} - ram - ${RAM}`, inputs: y, mode: 'instead' },
     'drum.turn.y': { text: `ram / ${DRUM} * 180 / pi`, inputs: y, mode: 'instead' },
-    'sway.turn.z': { text: `9 * sin(${SINCE} * 17) * exp(-${SINCE} / 15)`, inputs: [], mode: 'instead' },
+    // While the ram hangs on the barge it heels to the pile, and when it falls the barge is let go; a wave goes under it all the while.
+    'swell.turn.z': {
+      text: `-1 * min(1, max(0, ram - pile - 3) / 0.8) + 0.25 * sin(frame * 4.1)`,
+      inputs: [...y, { name: 'pile', path: 'pile.move.y' }],
+      mode: 'instead',
+    },
+    'swell.turn.x': {
+      text: `0.7 * sin(frame * 3.4 + 40) + 1.1 * sin(${SINCE} * 11) * exp(-${SINCE} / 22)`,
+      inputs: [],
+      mode: 'instead',
+    },
+    'swell.move.y': { text: '0.014 * sin(frame * 5.2)', inputs: [], mode: 'instead' },
+    'sway.turn.z': { text: `14 * sin(${SINCE} * 17) * exp(-${SINCE} / 15)`, inputs: [], mode: 'instead' },
     'funnel.deform.whip.angle': { text: `14 * sin(${SINCE} * 45) * exp(-${SINCE} / 6)`, inputs: [], mode: 'instead' },
   };
   return Object.entries(formulas).reduce((s, [path, formula]) => setFormula.apply(s, { path, formula }), shot);
