@@ -24,7 +24,7 @@ import { gaitSettings, withGait } from './walking.ts';
 /** Clips one can ask somebody of the cast for, and how they go over into one another. */
 
 /** What a trot has more of than a walk. */
-const lively = { cadence: 10, stride: 68, bob: 4.4, spring: 50, lift: 17, tail: 16 };
+const lively = { cadence: 10, stride: 68, bob: 4.4, spring: 50, lift: 17, tail: 26 };
 
 type Leads = readonly (readonly [from: string, to: string, over: number, by: Follow['by']])[];
 

@@ -16,7 +16,7 @@ const set: NewMember[] = [
     name: 'Crate',
     parent: 'set',
     shape: { width: 0.8, height: 0.6, depth: 0.6 },
-    values: { 'move.x': 2.3, 'move.z': -2.2, 'turn.y': 0.3 },
+    values: { 'move.x': 0.4, 'move.z': -2.3, 'turn.y': 0.3 },
     colour: '#b08a57',
   },
   {
@@ -29,7 +29,7 @@ const set: NewMember[] = [
 
 /**
  * A porter stands, sets out across the quay, hails the old one who comes home as he goes, and stops: clips on two tracks. Another walks in place behind
- * them, as on a treadmill.
+ * them, as on a treadmill, where nobody passes before him.
  */
 export function porterCrosses(): Shot {
   let shot: Shot = {
@@ -41,8 +41,8 @@ export function porterCrosses(): Shot {
   const rig = 'porter';
   const version = 2;
   shot = withRig(shot, { rig, version, id: 'porter', name: 'Porter', at: [-3.1, 0, 0.15], facing: 90 });
-  shot = withRig(shot, { rig, version, id: 'in-place', name: 'Porter in place', at: [0.5, 0, -1.5], facing: 90 });
-  shot = withRig(shot, { rig, version, id: 'old', name: 'Old porter', at: [2.3, 0, 1.5], facing: -90 });
+  shot = withRig(shot, { rig, version, id: 'in-place', name: 'Porter in place', at: [3.5, 0, -1.5], facing: 90 });
+  shot = withRig(shot, { rig, version, id: 'old', name: 'Old porter', at: [1.95, 0, 1.5], facing: -90 });
   const walk = gaitSettings(shot, 'porter', { character: 'plain' });
   const weary = gaitSettings(shot, 'porter', { character: 'weary' });
   shot = withGait(shot, 'in-place', { name: 'Walk', settings: walk, travelling: false });

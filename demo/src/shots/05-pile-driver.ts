@@ -353,7 +353,7 @@ function computed(shot: Shot): Shot {
     'drum.turn.y': { text: `ram / ${DRUM} * 180 / pi`, inputs: y, mode: 'instead' },
     // While the ram hangs on the barge it heels to the pile, and when it falls the barge is let go; a wave goes under it all the while.
     'swell.turn.z': {
-      text: `-1 * min(1, max(0, ram - pile - 3) / 0.8) + 0.25 * sin(frame * 4.1)`,
+      text: `-1 * min(1, max(0, ram - pile - 3) / 0.35) + 0.25 * sin(frame * 4.1)`,
       inputs: [...y, { name: 'pile', path: 'pile.move.y' }],
       mode: 'instead',
     },
