@@ -24,6 +24,7 @@ const suites = [
   'edit',
   'long',
   'interchange',
+  'review',
   'server',
   'redraw',
 ]
