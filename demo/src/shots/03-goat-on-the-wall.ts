@@ -49,7 +49,7 @@ const set: NewMember[] = [
     kind: 'camera',
     id: 'camera',
     name: 'Side camera',
-    values: { 'move.x': -0.05, 'move.y': 1.12, 'move.z': 4.1, 'turn.x': -0.05, view: 0.56 },
+    values: { 'move.x': -0.32, 'move.y': 1.12, 'move.z': 4.1, 'turn.x': -0.05, view: 0.47 },
   },
 ];
 
@@ -57,8 +57,8 @@ const set: NewMember[] = [
 const beside: NumberCurve = {
   type: 'number',
   keys: [
-    [1, -0.05],
-    [40, 0.3],
+    [1, -0.32],
+    [40, 0.18],
     [76, 1.25],
     [112, 2.75],
     [148, 4.15],
