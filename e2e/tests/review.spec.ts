@@ -39,7 +39,9 @@ test('a teacher notes, draws on the curve and shows a fix; the student answers a
   // A note on whom is picked, at the frame.
   await goTo(page, 25);
   await page.keyboard.press('Control+Shift+e');
-  await page.getByLabel('What the note says').fill('The second top is as high as the first: it loses nothing.');
+  // The hand is in its words: letters typed now are words, and no shortcuts.
+  await expect(page.getByLabel('What the note says')).toBeFocused();
+  await page.keyboard.type('The second top is as high as the first: it loses nothing.');
   await page.getByLabel('What the note says').press('Control+Enter');
   // Another is drawn on the very curve.
   await page.getByRole('tab', { name: 'curves' }).click();

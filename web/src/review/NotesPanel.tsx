@@ -116,8 +116,12 @@ function One({ shot, note, number, picked }: { shot: Shot; note: Note; number: n
   const { run } = useShot.getState();
   const item = useRef<HTMLLIElement>(null);
   useEffect(() => {
-    if (picked) item.current?.scrollIntoView({ block: 'nearest' });
-  }, [picked]);
+    if (!picked) return;
+    item.current?.scrollIntoView({ block: 'nearest' });
+    if (useNotes.getState().begun !== note.id) return;
+    useNotes.setState({ begun: null });
+    item.current?.querySelector('textarea')?.focus();
+  }, [picked, note.id]);
   const span = note.first === note.last ? String(note.first) : `${note.first}–${note.last}`;
   const when = formatDistanceToNow(new Date(note.madeAt), { addSuffix: true });
   return (

@@ -22,6 +22,7 @@ function noteHere(drawing: boolean): void {
   const lead = pickedNow().at(-1);
   const pin = lead && channelsNow().length === 0 ? { member: lead, at: [0, 0, 0] as [number, number, number] } : null;
   makeNote(subjectNow(pin), '', drawing);
+  if (!drawing) useNotes.setState(({ picked }) => ({ begun: picked }));
   showNotes();
 }
 

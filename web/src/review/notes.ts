@@ -12,10 +12,12 @@ import { stageRef } from '../view/stage-ref.ts';
 export interface NotesView {
   readonly picked: string | null;
   readonly drawing: boolean;
+  /** One that was just begun: the hand goes into its words as soon as they are there. */
+  readonly begun: string | null;
   readonly listed: 'open' | 'all';
 }
 
-export const useNotes = create<NotesView>(() => ({ picked: null, drawing: false, listed: 'open' }));
+export const useNotes = create<NotesView>(() => ({ picked: null, drawing: false, begun: null, listed: 'open' }));
 
 /** Who writes here. */
 export const me = (): Author => {
