@@ -7,9 +7,12 @@ export interface Beat {
   readonly at: number;
   /** How many frames the way there takes, and how many before that go against it. */
   readonly move: number;
+  /** None gathers nothing: a beat of the wrist goes straight there. */
   readonly gather?: number;
   /** How far it goes beyond before it settles, as a share of the way. */
   readonly beyond?: number;
+  /** How many frames it takes to come to rest after it is there; none where the next beat takes it on at once. */
+  readonly settle?: number;
   readonly pose: Said;
 }
 
@@ -57,17 +60,19 @@ export function actedCurves(shot: Shot, part: Part, beats: readonly Beat[]): Rec
     put(key(beats[0].at, line[0], 'flat'));
     let held = line[0];
     for (let b = 1; b < beats.length; b++) {
-      const { at, move, gather: against = 4, beyond = 0.09 } = beats[b];
+      const { at, move, gather: against = 4, beyond = 0.09, settle = 10 } = beats[b];
       const change = line[b] - line[b - 1];
       if (Math.abs(change) < STILL) continue;
       const arrive = at + lag;
       const leave = arrive - move;
       put(key(leave - against, held, 'smooth'));
-      if (gather > 0) put(key(leave, line[b - 1] - change * gather, 'flat'));
+      if (gather > 0 && against > 0) put(key(leave, line[b - 1] - change * gather, 'flat'));
       put(key(arrive, line[b] + change * beyond, 'flat'));
-      put(key(arrive + 5, line[b] - change * beyond * 0.35, 'flat', 'breakdown'));
-      put(key(arrive + 10, line[b], 'smooth'));
-      held = line[b] + change * drift;
+      if (settle > 0) {
+        put(key(arrive + Math.round(settle / 2), line[b] - change * beyond * 0.35, 'flat', 'breakdown'));
+        put(key(arrive + settle, line[b], 'smooth'));
+      }
+      held = line[b] + change * (settle > 0 ? drift : beyond);
     }
     const sorted = [...keys.values()].sort((a, b) => a.frame - b.frame);
     out[channelPath(member.id, channel.id)] = { type: 'number', keys: sorted, before: 'hold', after: 'hold' };

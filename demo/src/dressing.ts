@@ -71,7 +71,12 @@ const dressings: Readonly<Record<string, Dressing>> = {
   'snapping-toolbox': {
     hour: 16.8,
     haze: 0.3,
-    made: { floor: ['deck planks', 2], crate: ['mooring rust', 1.2] },
+    made: {
+      floor: ['deck planks', 2],
+      crate: ['deck planks', 0.7],
+      bollard: ['mooring rust', 1],
+      'bollard-cap': ['mooring rust', 1],
+    },
   },
 };
 

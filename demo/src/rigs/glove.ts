@@ -1,5 +1,5 @@
 import type { Rig } from '@varrup/core';
-import { add, along, egg, times, unit, type Vector } from './make/forms.ts';
+import { add, along, egg, hoop, times, unit, type Vector } from './make/forms.ts';
 import { alongChain, driven, RigMaker } from './make/maker.ts';
 import { dial, paints } from './make/parts.ts';
 
@@ -128,21 +128,28 @@ function addThumb(maker: RigMaker): void {
 }
 
 function skin(maker: RigMaker): void {
+  // A sleeve: it stands where it stands, and its upper end goes with the arm, so that it is stretched and pressed.
   maker.soft(
     'cuff',
     paints.cream,
     along(
       [
-        { at: [0, 0.0442, 0], wide: 0.078, deep: 0.064 },
-        { at: [0, 0.064, 0], wide: 0.08, deep: 0.066 },
-        { at: [0, 0.088, 0], wide: 0.074, deep: 0.06 },
+        { at: [0, 0.05, 0], wide: 0.08, deep: 0.067 },
+        { at: [0, 0.075, 0], wide: 0.071, deep: 0.059 },
+        { at: [0, 0.1, 0], wide: 0.066, deep: 0.054 },
+        { at: [0, 0.118, 0], wide: 0.068, deep: 0.056 },
       ],
       [1, 0, 0],
       26,
       2.2,
     ),
-    ([, y]) => ({ cuff: Math.max(0, 0.05 - y), arm: Math.max(0.001, y) }),
+    ([, y]) => {
+      const up = Math.min(1, Math.max(0, (y - 0.03) / 0.07));
+      const share = up * up * (3 - 2 * up);
+      return { cuff: 1 - share, arm: share };
+    },
   );
+  maker.soft('hem', paints.brass, hoop([0, 0.026, 0], [0, 1, 0], 0.078, 0.012, 30), () => ({ cuff: 1 }));
   maker.soft(
     'palm',
     paints.red,

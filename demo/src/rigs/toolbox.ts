@@ -189,6 +189,27 @@ function chest(maker: RigMaker): void {
   const tin = { colour: '#3f6f78', finish: 'tin' } as const;
   maker.solid('tray', 'body', tin, egg([0, 0.215, 0], [0.245, 0.094, 0.135], 7, 40));
   maker.solid('inside', 'body', paints.ink, egg([0, 0.298, 0.002], [0.222, 0.013, 0.117], 6, 28));
+  maker.solid('tongue', 'body', paints.red, egg([0, 0.306, 0.05], [0.086, 0.012, 0.066], 2.4, 22));
+  maker.solid('palate', 'lid', paints.red, egg([0, 0.314, 0.004], [0.218, 0.014, 0.114], 6, 28));
+  // What the lid hangs on: barrels along its back, so that it is seen to be held however far it opens.
+  maker.solid(
+    'hinges',
+    'body',
+    paints.brass,
+    together(
+      ...[-0.16, 0.16].map((x) =>
+        turned(
+          [x - 0.045, hinge[1], hinge[2] - 0.016],
+          [x + 0.045, hinge[1], hinge[2] - 0.016],
+          [
+            [0, 0.02],
+            [1, 0.02],
+          ],
+          14,
+        ),
+      ),
+    ),
+  );
   maker.solid(
     'band',
     'body',

@@ -44,16 +44,25 @@ describe('the hand signals', () => {
   });
 
   test('gather against each great move before it: the palm bends back before it goes up', () => {
-    const [rest, gathered, up] = [15, 21, 27].map((f) => value('palm', 'turn.x', f));
+    const [rest, gathered, up] = [15, 22, 27].map((f) => value('palm', 'turn.x', f));
     expect(gathered).toBeGreaterThan(rest);
     expect(up).toBeLessThan(rest);
   });
 
   test('go beyond the sign and settle: the stop overshoots by less than a fifth of its way', () => {
     const way = value('arm', 'turn.x', 36) - value('arm', 'turn.x', 1);
-    const beyond = (value('arm', 'turn.x', 26) - value('arm', 'turn.x', 36)) / way;
+    const beyond = (value('arm', 'turn.x', 27) - value('arm', 'turn.x', 36)) / way;
     expect(beyond).toBeGreaterThan(0.05);
     expect(beyond).toBeLessThan(0.2);
+  });
+
+  test.each([74, 101, 127])('throw the number at %d from the wrist, and bend it against the arm', (at) => {
+    const degrees = (v: number) => (v * 180) / Math.PI;
+    const [before, thrown] = [at - 3, at + 1].map((f) => degrees(value('palm', 'turn.x', f)));
+    expect(before - thrown).toBeGreaterThan(25);
+    const leans = value('arm', 'turn.z', at + 8);
+    expect(Math.abs(degrees(leans))).toBeGreaterThan(5);
+    expect(Math.sign(value('palm', 'turn.z', at + 8))).toBe(-Math.sign(leans));
   });
 
   test('break from arm to fingers: each set of controls arrives later than what carries it', () => {

@@ -36,67 +36,104 @@ const set: NewMember[] = [
     values: { 'move.y': 0.5 },
     colour: '#4c5a66',
   },
-  ...bollard('set', [-1.1, 0, -0.7]),
+  ...bollard('set', [-0.86, 0, -0.8]),
   {
     kind: 'camera',
     id: 'camera',
     name: 'Front camera',
-    values: { 'move.x': 0.32, 'move.y': 0.92, 'move.z': 2.15, 'turn.x': -0.065, 'turn.y': 0.148, view: 0.5 },
+    values: { 'move.x': 0.32, 'move.y': 0.92, 'move.z': 2.15, 'turn.x': -0.065, 'turn.y': 0.148, view: 0.41 },
   },
 ];
 
 /** What the arm and the palm do under each sign: the words of the hand are in its fingers, its mood is in these. */
 const low: Said = {
-  'arm.turn.x': 16,
-  'arm.turn.z': 6,
-  'arm.move.y': -0.03,
-  'palm.turn.x': 26,
-  'palm.turn.z': -5,
-  'palm.turn.y': -12,
+  'arm.turn.x': 12,
+  'arm.turn.y': 14,
+  'arm.turn.z': 7,
+  'arm.move.y': -0.012,
+  'palm.turn.x': 42,
+  'palm.turn.z': -9,
+  'palm.turn.y': -14,
 };
 const up: Said = {
-  'arm.turn.x': -4,
+  'arm.turn.x': -7,
+  'arm.turn.y': 0,
   'arm.turn.z': 0,
-  'arm.move.y': 0.02,
-  'palm.turn.x': -12,
+  'arm.move.y': 0.03,
+  'palm.turn.x': -16,
   'palm.turn.z': 0,
   'palm.turn.y': 0,
 };
+/** Leaning to a side, the hand against the arm, so that the line through both is bent. */
 const tell = (z: number, y: number): Said => ({
-  'arm.turn.x': -2,
+  'arm.turn.x': -4,
+  'arm.turn.y': y * 0.6,
   'arm.turn.z': z,
-  'arm.move.y': 0.015,
-  'palm.turn.x': -3,
-  'palm.turn.z': z * 0.8,
+  'arm.move.y': 0.016,
+  'palm.turn.x': -9,
+  'palm.turn.z': -z * 1.3,
   'palm.turn.y': y,
 });
+/** Drawn back before a number is thrown: low in the arm, the wrist broken forward. */
+const drawn = (z: number): Said => ({
+  'arm.turn.x': 7,
+  'arm.turn.z': z,
+  'arm.move.y': -0.014,
+  'palm.turn.x': 27,
+  'palm.turn.z': z * 0.6,
+});
+const beat = (at: number, pose: Said, move = 4, settle = 0): Beat => ({ at, move, gather: 0, beyond: 0, settle, pose });
+/** The fingers drum: one beat for all, and the lag of each makes the wave from the index to the little one. */
+const curled = (by: number): Said =>
+  Object.fromEntries(['index', 'middle', 'ring', 'little'].map((f) => [`${f}.curl`, by]));
 
 const beats: readonly Beat[] = [
   { at: 1, move: 0, pose: { ...gloveSigns.rest, ...low } },
+  // It waits, and drums.
+  beat(5, { ...curled(0.2), 'palm.turn.x': 45 }, 3),
+  beat(8, { ...curled(0), 'palm.turn.x': 42 }, 3),
+  beat(11, { ...curled(0.16), 'palm.turn.x': 44.5 }, 3),
+  beat(14, { ...curled(0), 'palm.turn.x': 42 }, 3),
   // It wakes, and stops whoever is coming.
-  { at: 26, move: 5, gather: 7, beyond: 0.14, pose: { ...gloveSigns.stop, ...up } },
-  // It counts them aboard.
-  { at: 60, move: 6, gather: 5, pose: { ...gloveSigns.fist, ...tell(4, 10) } },
-  { at: 74, move: 4, gather: 3, pose: { ...gloveSigns.one, ...tell(-5, -6) } },
-  { at: 100, move: 4, gather: 4, pose: { ...gloveSigns.two, ...tell(3, 4) } },
-  { at: 126, move: 4, gather: 4, pose: { ...gloveSigns.three, ...tell(-3, -3) } },
+  { at: 27, move: 5, gather: 7, beyond: 0.14, settle: 8, pose: { ...gloveSigns.stop, ...up } },
+  // Stop, it means: it draws back a little and pushes once more.
+  beat(41, { 'arm.turn.x': -1, 'palm.turn.x': -4, 'arm.move.y': 0.02 }, 4),
+  beat(45, { 'arm.turn.x': -10, 'palm.turn.x': -20, 'arm.move.y': 0.034 }, 3),
+  beat(51, { 'arm.turn.x': -8, 'palm.turn.x': -15, 'arm.move.y': 0.028 }, 6, 6),
+  // It counts them aboard, each number thrown from the wrist.
+  { at: 63, move: 6, gather: 4, beyond: 0, settle: 0, pose: { ...gloveSigns.fist, ...tell(7, 12), ...drawn(9) } },
+  { at: 74, move: 4, gather: 4, settle: 8, pose: { ...gloveSigns.one, ...tell(-7, -10) } },
+  beat(94, drawn(-4), 5),
+  { at: 101, move: 4, gather: 2, settle: 8, pose: { ...gloveSigns.two, ...tell(6, 10) } },
+  beat(120, drawn(7), 5),
+  { at: 127, move: 4, gather: 2, settle: 8, pose: { ...gloveSigns.three, ...tell(-7, -6) } },
   // All there: good.
   {
-    at: 158,
+    at: 160,
     move: 5,
     gather: 7,
     beyond: 0.12,
+    settle: 8,
     pose: {
       ...gloveSigns.good,
       'arm.turn.x': 2,
-      'arm.turn.z': 12,
+      'arm.turn.y': 12,
+      'arm.turn.z': 14,
       'arm.move.y': 0.03,
-      'palm.turn.x': 4,
-      'palm.turn.z': 32,
-      'palm.turn.y': 34,
+      'palm.turn.x': 2,
+      'palm.turn.z': 34,
+      'palm.turn.y': 30,
     },
   },
-  { at: 200, move: 9, gather: 5, beyond: 0.05, pose: { ...gloveSigns.rest, ...low } },
+  // Good, good: two nods of the thumb, the second smaller.
+  beat(174, { 'arm.move.y': 0.014, 'palm.turn.z': 25, 'palm.turn.x': 7 }, 3),
+  beat(177, { 'arm.move.y': 0.034, 'palm.turn.z': 38, 'palm.turn.x': 0 }, 3),
+  beat(181, { 'arm.move.y': 0.02, 'palm.turn.z': 29, 'palm.turn.x': 5 }, 4),
+  beat(185, { 'arm.move.y': 0.03, 'palm.turn.z': 34, 'palm.turn.x': 2 }, 4, 6),
+  // Back to its rest, heavier than it went up; it breathes, and drums once.
+  { at: 204, move: 8, gather: 5, beyond: 0.09, settle: 8, pose: { ...gloveSigns.rest, ...low } },
+  beat(219, { ...curled(0.14), 'arm.move.y': -0.006, 'palm.turn.x': 40 }, 6),
+  beat(227, { ...curled(0), 'arm.move.y': -0.012, 'palm.turn.x': 42.5 }, 8),
 ];
 
 /** How far behind the arm each set of controls is: the palm follows it, the fingers follow the palm, the little one last. */

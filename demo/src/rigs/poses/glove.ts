@@ -14,7 +14,7 @@ const open: Said = {
 
 /** What the glove says with its fingers alone: the arm is left to whoever acts with it. */
 export const gloveSigns = {
-  rest: over(open, { 'fingers.fist': 0.24, 'fingers.fan': 0.5, 'thumb.across': 0.25, 'thumb.curl': 0.25 }),
+  rest: over(open, { 'fingers.fist': 0.26, 'fingers.fan': 0.6, 'thumb.across': 0.5, 'thumb.curl': 0.4 }),
   stop: over(open, { 'fingers.fist': -0.06, 'fingers.spread': 0.55, 'thumb.curl': -0.2 }),
   fist: over(open, { 'fingers.fist': 0.98, 'thumb.across': 0.95, 'thumb.curl': 0.75 }),
   one: over(open, {
