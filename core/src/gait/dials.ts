@@ -39,6 +39,8 @@ export interface Gait {
   /** The head: how steady, and how high it is held. */
   readonly steady: number;
   readonly chin: number;
+  /** On four legs: how far the head goes down and ahead as a forefoot takes the weight. */
+  readonly nod: number;
   readonly tail: number;
   readonly heavy: number;
   readonly spring: number;
@@ -77,6 +79,7 @@ export const plainWalk: Gait = {
   armLag: 2,
   steady: 80,
   chin: 0,
+  nod: 0,
   tail: 20,
   heavy: 25,
   spring: 20,
@@ -199,13 +202,13 @@ export const characters: Readonly<Record<string, { readonly label: string; reado
       bob: 3.6,
       sway: 4.2,
       tilt: 6,
-      turn: 5,
-      counter: 3.5,
+      turn: 6,
+      counter: 5,
       chestLag: 3,
       lean: 15,
-      swing: 11,
-      elbow: 8,
-      apart: -1,
+      swing: 17,
+      elbow: 15,
+      apart: 1,
       armLag: 4,
       chin: 20,
       steady: 45,
@@ -228,15 +231,17 @@ export const fourLegs: Partial<Gait> = {
   lift: 14,
   down: 64,
   push: 30,
-  bob: 3.6,
+  bob: 4.4,
   sway: 2,
   tilt: 4,
   turn: 7,
   counter: 6,
-  flex: 9,
+  flex: 11,
   chestLag: 0,
   lean: 0,
-  steady: 70,
+  steady: 55,
+  nod: 5,
+  tail: 26,
 };
 
 /** Footfalls with names, for four legs: when each foot touches down and how long it stays. */
@@ -259,6 +264,8 @@ export const patterns: Readonly<Record<string, { readonly label: string; readonl
       flex: 20,
       lift: 18,
       push: 40,
+      steady: 80,
+      nod: 3,
     },
   },
 };

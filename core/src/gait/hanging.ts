@@ -15,11 +15,16 @@ export function writeHanging(keys: CycleKeys, anatomy: Anatomy, gait: Gait, fall
   writeTail(keys, anatomy, gait, falls);
 }
 
+/** How far the shoulders lean for each degree of the body's own: the chest goes on from it. */
+const LEANT = 1.35;
+
 function writeArm(keys: CycleKeys, gait: Gait, { side, joints, dials, fingers }: Arm, leg: Fall): void {
   const out = side === 'left' ? 1 : -1;
   const lag = Math.round(gait.armLag);
   const { length } = keys;
   const quarter = length / 8;
+  // Arms hang from where the trunk leans to: straight down, but for a little they are carried along.
+  const hangs = rad(gait.lean) * LEANT * 0.75;
   keys.put(`${dials}.reach`, 0, 0, 'flat');
   const [arm, forearm, hand] = joints;
   keys.put(`${arm}.turn.z`, 0, out * rad(gait.apart - 5), 'flat');
@@ -34,7 +39,7 @@ function writeArm(keys: CycleKeys, gait: Gait, { side, joints, dials, fingers }:
     // An arm swings more evenly than a leg goes: a wave between where the leg is furthest forward and furthest back.
     const ahead = (forwardness(leg, frame, length) + 2 * Math.cos((2 * Math.PI * (frame - leg.from)) / length)) / 3;
     const role = k % 2 === 0 ? 'key' : 'breakdown';
-    keys.put(`${arm}.turn.x`, frame + Math.round(lag / 2), -rad(gait.swing) * (ahead + 0.12), 'smooth', role);
+    keys.put(`${arm}.turn.x`, frame + Math.round(lag / 2), -rad(gait.swing) * (ahead + 0.12) - hangs, 'smooth', role);
     const bend = gait.elbow * (1 + 0.5 * ahead) + gait.swing * 0.15 * (1 + ahead);
     keys.put(`${forearm}.turn.x`, frame + lag + Math.round(lag / 2), -rad(bend), 'smooth', role);
     keys.put(`${hand}.turn.x`, frame + 2 * lag + Math.round(lag / 2), -rad(gait.swing * 0.35) * ahead, 'smooth', role);

@@ -11,7 +11,7 @@ function heights({ heavy, spring }: Gait): Readonly<Record<'contact' | 'down' | 
   return {
     contact: -0.15 + 0.1 * weight,
     down: -0.5 - 0.2 * weight - 0.15 * give,
-    passing: 0.48 - 0.7 * weight + 0.06 * give,
+    passing: 0.62 - 0.76 * weight + 0.06 * give,
     up: 0.5 - 0.1 * weight + 0.25 * give,
   };
 }
@@ -94,8 +94,10 @@ export function writeTrunk(keys: CycleKeys, anatomy: Anatomy, gait: Gait, falls:
     keys.put('hips.turn.y', frame, rad(gait.turn) * hips.turn(frame));
   }
   const chest = parts.get('chest');
-  if (chest) writeForehand(keys, gait, hips, chest);
-  else if (anatomy.has('chest')) writeChest(keys, gait, hips);
+  if (chest) {
+    writeForehand(keys, gait, hips, chest);
+    writeNod(keys, anatomy, gait, chest);
+  } else if (anatomy.has('chest')) writeChest(keys, gait, hips);
 }
 
 function writeHeights(keys: CycleKeys, anatomy: Anatomy, gait: Gait, parts: ReadonlyMap<string, Girdle>): void {
@@ -159,7 +161,28 @@ function writeForehand(keys: CycleKeys, gait: Gait, hips: Girdle, chest: Girdle)
   for (const frame of frames) {
     // 1 where the hind feet are under the body and the forefeet behind it.
     const gathered = (hips.ahead(frame) - chest.ahead(frame)) / 2;
-    keys.put('hips.turn.x', frame, -rad(gait.flex) * gathered);
-    keys.put('chest.turn.x', frame + lag, rad(gait.flex) * gathered);
+    keys.put('hips.turn.x', frame, -rad(gait.flex) * (gathered + stepping(hips, frame)));
+    keys.put('chest.turn.x', frame + lag, rad(gait.flex) * (gathered - stepping(chest, frame)));
+  }
+}
+
+/** Where feet of a pair go one after the other, each that steps under bends the back a little: how much, about nothing. */
+const stepping = (girdle: Girdle, frame: number): number => 0.3 * (Math.abs(girdle.turn(frame)) - 0.5);
+
+/** How many frames the head comes after the shoulders. */
+const NOD_LAG = 2;
+
+/** The head of four legs goes down and ahead as a forefoot takes the weight, and comes up before the next. */
+function writeNod(keys: CycleKeys, { has, legLength }: Anatomy, gait: Gait, chest: Girdle): void {
+  if (!has('head') || gait.nod === 0) return;
+  const far = (gait.nod / 100) * legLength;
+  for (const beat of chest.beats) {
+    for (const [pose, down] of [
+      ['down', 0.5],
+      ['up', -0.5],
+    ] as const) {
+      keys.put('head.move.y', beat[pose] + NOD_LAG, -far * down);
+      keys.put('head.move.z', beat[pose] + NOD_LAG, far * 0.6 * down);
+    }
   }
 }

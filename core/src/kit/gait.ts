@@ -74,6 +74,10 @@ export const gait: Kit = {
       hint: 'how much of the chest’s turning it does not follow',
     }),
     dial('head', 'chin', 'chin', '°', [-25, 40], { hint: 'above 0 it hangs' }),
+    dial('head', 'nod', 'nod', '%', [0, 15], {
+      step: 0.2,
+      hint: 'four legs: down and ahead as a forefoot takes the weight, of the leg’s length',
+    }),
     dial('head', 'tail', 'tail', '°', [0, 45]),
     dial('weight', 'heavy', 'heaviness', '%', [0, 100]),
     dial('weight', 'spring', 'spring', '%', [0, 100]),
@@ -94,7 +98,7 @@ export const gait: Kit = {
     if (typeof anatomy === 'string') return [];
     return anatomy.legs.length === 4
       ? ['strike', 'flat', 'heelOff', 'roll', 'swing', 'elbow', 'apart', 'armLag']
-      : ['pattern', 'flex', 'tail', 'fall3', 'fall4'];
+      : ['pattern', 'flex', 'nod', 'tail', 'fall3', 'fall4'];
   },
   chosen(shot, member, field, value): RecipeSettings {
     const anatomy = anatomyOfMember(member, shot.rigs);

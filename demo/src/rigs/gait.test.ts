@@ -1,7 +1,8 @@
-import { applyRecipe, clipAtWork, findingsOf, kitOf, type Recipe, type Shot } from '@varrup/core';
+import { applyRecipe, clipAtWork, findingsOf, frameOf, kitOf, type Recipe, type Shot } from '@varrup/core';
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { shotWith } from './testing.ts';
+import { gaitSettings } from '../walking.ts';
+import { jointPlace, shotWith } from './testing.ts';
 
 type Settings = Recipe['settings'];
 
@@ -63,4 +64,44 @@ describe('a gait', () => {
       );
     });
   }
+
+  test('of four legs nods: the head is lowest when a forefoot has just taken the weight, twice in a round', () => {
+    const settings = gaitSettings(shotWith('goat'), 'goat', { pattern: 'walk' });
+    const shot = walking('goat', settings);
+    const { length, first, stances } = clipAtWork(shot, 'goat')!;
+    const heights = Array.from({ length }, (_, f) => jointPlace(frameOf(shot, first + f), 'goat', 'head')[1]);
+    const lows = heights.flatMap((h, f) => {
+      const [before, after] = [heights[(f + length - 1) % length], heights[(f + 1) % length]];
+      return h < before && h <= after ? [f] : [];
+    });
+    expect(lows).toHaveLength(2);
+    expect(Math.max(...heights) - Math.min(...heights)).toBeGreaterThan(0.03);
+    const contacts = ['foreFootL', 'foreFootR'].map((foot) => stances[foot][0].from % length);
+    for (const low of lows) {
+      const after = Math.min(...contacts.map((c) => (low - c + length) % length));
+      expect(after).toBeGreaterThan(1);
+      expect(after).toBeLessThan(length / 4);
+    }
+  });
+
+  test.each(['plain', 'heavy', 'weary', 'sneaking'])(
+    'that leans, %s, lets its arms hang: they are plumb on the whole',
+    (character) => {
+      const settings = gaitSettings(shotWith('porter'), 'porter', { character });
+      const shot = walking('porter', { ...settings, elbow: 0, swing: 20 });
+      const { length, first } = clipAtWork(shot, 'porter')!;
+      let ahead = 0;
+      for (let f = 0; f < length; f++) {
+        const frame = frameOf(shot, first + f);
+        for (const side of ['L', 'R']) {
+          const [arm, elbow] = [
+            jointPlace(frame, 'porter', `arm${side}`),
+            jointPlace(frame, 'porter', `forearm${side}`),
+          ];
+          ahead += (Math.atan2(elbow[2] - arm[2], arm[1] - elbow[1]) * 180) / Math.PI / (2 * length);
+        }
+      }
+      expect(Math.abs(ahead)).toBeLessThan(12);
+    },
+  );
 });

@@ -1,7 +1,7 @@
 import { clipAtWork } from '../../clip/at-work.ts';
 import { type Curve, type NumberCurve, SAME_FRAME } from '../../curve/key.ts';
 import { withKey } from '../../curve/reshape.ts';
-import { valueAt } from '../../curve/sample.ts';
+import { CurveReader, valueAt } from '../../curve/sample.ts';
 import { withSplit } from '../../curve/split.ts';
 import { thinned } from '../../curve/thin.ts';
 import { thinnedTurns } from '../../curve/thin-turns.ts';
@@ -16,6 +16,7 @@ import { frameOf } from '../../evaluate/program.ts';
 import { sourceOf } from '../../evaluate/source.ts';
 import { Refused } from '../../schema/refused.ts';
 import { givenBy, givenCurve } from '../../track/arrangement.ts';
+import { corrected } from '../../track/corrected.ts';
 import type { Course } from '../../track/course.ts';
 import { defineCommand } from '../edit.ts';
 import { freeClipName, newClip } from './clips.ts';
@@ -110,7 +111,7 @@ export const layDown = defineCommand<{ rig: string; within: Within; only?: reado
       // With one's own keys as they stand over it.
       const source = sourceOf(shot, path);
       const held = source?.is === 'formula' ? source.on : source;
-      if (held?.is === 'keys') curves.set(path, fewer(shot, path, held.curve, within));
+      if (held?.is === 'keys') curves.set(path, fewer(shot, path, held.curve, within, meant && givenCurve(shot, path)));
     }
     // The others go on on their tracks, and so do these, to which the keys say the same.
     if (meant) return { ...shot, curves: curves.done() };
@@ -125,11 +126,30 @@ export const layDown = defineCommand<{ rig: string; within: Within; only?: reado
   },
 });
 
-function fewer(shot: Shot, path: string, curve: Curve, { metres, radians }: Within): Curve {
+/** A curve with as few keys as keep it. @param below what goes on playing under it, if anything does */
+function fewer(shot: Shot, path: string, curve: Curve, { metres, radians }: Within, below?: Curve): Curve {
   if (curve.type !== 'number') return thinnedTurns(curve, radians);
   const { member, channel } = splitPath(path);
   const unit = findChannel(shot.members.at(member), channel, shot.rigs)?.unit;
-  return thinned(curve, unit === '°' ? radians : metres).curve;
+  const tolerance = unit === '°' ? radians : metres;
+  return below?.type === 'number' ? fewerOver(curve, below, tolerance) : thinned(curve, tolerance).curve;
+}
+
+/** How often what is thinned over something that plays is tried again, each time half as freely. */
+const MOST_TRIES = 6;
+
+/** Between keys over tracks the tracks go on: how far what is heard of both is off is known only by looking, so it is thinned less until it is near enough. */
+function fewerOver(curve: NumberCurve, below: NumberCurve, tolerance: number): NumberCurve {
+  const [wanted, last] = [new CurveReader(curve), curve.keys[curve.keys.length - 1].frame];
+  let made = thinned(curve, tolerance).curve;
+  for (let tries = 1; tries < MOST_TRIES; tries++) {
+    const played = new CurveReader(corrected(made, below));
+    let off = 0;
+    for (let f = curve.keys[0].frame; f <= last; f += 0.5) off = Math.max(off, Math.abs(played.at(f) - wanted.at(f)));
+    if (off <= tolerance) return made;
+    made = thinned(curve, tolerance / 2 ** tries).curve;
+  }
+  return made;
 }
 
 /** Where a rig stands that is taken so, and which way it faces: its place and turn, as curves, in the space its own place is told in. */
