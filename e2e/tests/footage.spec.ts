@@ -1,4 +1,4 @@
-import { newShot, saved } from '../desk.ts';
+import { keyedBall, newShot, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 interface FootageOut {
@@ -61,7 +61,14 @@ test('acted out before the stand-in, the take goes along with the shot frame by 
   page,
 }) => {
   test.setTimeout(240_000);
-  const id = await newShot(page, 'Acted');
+  const { id } = await keyedBall(page, 'Acted', [
+    [1, 1.7],
+    [13, 0.2],
+    [25, 1.7],
+    [37, 0.2],
+    [49, 1.7],
+    [61, 0.2],
+  ]);
   await act(page, /a ball is dropped/, 2.4);
   const [film] = Object.values((await footageOf(page, id)).footage);
   expect(film).toMatchObject({ rate: 24, frame: 1, speed: 1, shown: 'corner' });
@@ -110,6 +117,15 @@ test('acted out before the stand-in, the take goes along with the shot frame by 
   }
   await page.getByRole('button', { name: 'key moment here' }).click();
   await expect.poll(async () => Object.keys((await footageOf(page, id)).markers).length).toBe(1);
+  // The film's bounces lie under those of the shot, on frames of the shot; they can be put away.
+  await page.getByRole('tab', { name: 'bounces' }).click();
+  const filmed = page.getByRole('row').filter({ hasText: /^film / });
+  await expect.poll(() => filmed.count()).toBeGreaterThan(1);
+  const cells = await filmed.first().getByRole('cell').allTextContents();
+  expect(Math.abs(Number.parseFloat(cells[0].slice(5)) - (1 + 24 * (0.5 + Math.sqrt(3.2 / 9.81))))).toBeLessThan(0.5);
+  expect(Math.abs(Number.parseFloat(cells[1]) / HEIGHTS[1] - 1)).toBeLessThan(0.02);
+  await page.getByLabel('beside it, on film').selectOption('nothing');
+  await expect(filmed).toHaveCount(0);
 });
 
 test('footage that is played stays with the shot at every speed, and is on a card in the scene', async ({ page }) => {

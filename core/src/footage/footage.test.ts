@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { type Footage, FootageSchema, type Trace } from '../document/footage.ts';
 import {
+  filmRows,
   footageSeconds,
   footageSpan,
   frameOfPicture,
@@ -167,5 +168,40 @@ describe('the bounces of a point that was followed', () => {
     expect(tracedBounces(rising)).toEqual([]);
     expect(tracedBounces([])).toEqual([]);
     expect(tracedBounces(rising.map((p) => ({ ...p, y: 1 })))).toEqual([]);
+  });
+});
+
+describe('the bounces of footage as the bounce table has them', () => {
+  const ball = dropped(1.5, 0.8, 9.81);
+  /** A picture is two metres wide, the ground is at 0.5 of its width. */
+  const dots = Array.from({ length: 70 }, (_, picture) => ({
+    picture,
+    at: [0.5, 0.5 - ball.at(picture / 25) / 2] as const,
+  }));
+  const trace: Trace = { id: 't', footage: 'f', name: 'Ball', side: 'centre', dots };
+  const scale = { a: [0, 0.5], b: [1, 0.5], metres: 2 } as const;
+
+  test('land on frames of the shot, at its rate and from where the footage is pinned', () => {
+    const rows = filmRows(film({ scale, frame: 11, from: 0.2 }), trace, 24);
+    const fall = Math.sqrt((2 * 1.5) / 9.81);
+    expect(rows[0].contact).toBeCloseTo(11 + (fall - 0.2) * 24, 1);
+    expect(rows[0].height).toBeCloseTo(1.5 * 0.64, 1);
+    expect(rows[0].ratio).toBeCloseTo(0.64, 1);
+    // Up as long as down, and as long as a fall from there takes.
+    expect(rows[0].framesUp).toBeCloseTo(0.8 * fall * 24, 0);
+    expect(rows[0].framesDown).toBeCloseTo(0.8 * fall * 24, 0);
+    expect(rows[0].gravity! / 9.81).toBeCloseTo(1, 1);
+    expect(rows.at(-1)).toMatchObject({ height: null, gravity: null });
+  });
+
+  test('take twice as long at half the speed, and fall a quarter as hard', () => {
+    const [whole, half] = [1, 0.5].map((speed) => filmRows(film({ scale, speed }), trace, 24));
+    expect(half[1].contact - half[0].contact).toBeCloseTo(2 * (whole[1].contact - whole[0].contact), 6);
+    expect(half[0].height).toBeCloseTo(whole[0].height!, 9);
+    expect(half[0].gravity).toBeCloseTo(whole[0].gravity! / 4, 6);
+  });
+
+  test('are none before anybody has said how large anything is', () => {
+    expect(filmRows(film(), trace, 24)).toEqual([]);
   });
 });

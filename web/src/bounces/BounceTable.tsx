@@ -3,13 +3,15 @@ import {
   bounceTable,
   bouncingPaths,
   type Contact,
+  type FilmRow,
+  filmedBounces,
   gravityOf,
   oneGravity,
   reshapeBounce,
   type Shot,
   splitPath,
 } from '@varrup/core';
-import { useMemo } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
 import { tryOut } from '../trial/table.ts';
 import { Button } from '../ui/Button.tsx';
@@ -30,6 +32,9 @@ export function BounceTable() {
     const paths = picked.length > 0 ? picked : bouncingPaths(shot, members);
     return paths.flatMap((path) => bounceTable(shot, path).map((rows) => ({ path, rows })));
   }, [shot, selection, channels]);
+  const films = useMemo(() => (shot ? filmedBounces(shot) : []), [shot]);
+  const [chosen, setChosen] = useState('');
+  const film = films.find((f) => f.id === chosen) ?? films[0];
   if (!shot) return null;
   if (tables.length === 0) {
     return (
@@ -42,8 +47,31 @@ export function BounceTable() {
   }
   return (
     <div className="h-full overflow-auto px-4 py-2">
+      {films.length > 0 ? (
+        <label className="mb-2 flex items-center gap-2 text-graphite">
+          beside it, on film
+          <select
+            value={chosen === NO_FILM ? NO_FILM : film.id}
+            onChange={(event) => setChosen(event.target.value)}
+            className="h-7 rounded-md border border-rule bg-paper text-ink"
+          >
+            {films.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+            <option value={NO_FILM}>nothing</option>
+          </select>
+        </label>
+      ) : null}
       {tables.map(({ path, rows }) => (
-        <OneBounce key={`${path} ${rows[0].contact.frame}`} shot={shot} path={path} rows={rows} />
+        <OneBounce
+          key={`${path} ${rows[0].contact.frame}`}
+          shot={shot}
+          path={path}
+          rows={rows}
+          film={chosen === NO_FILM ? [] : (film?.rows ?? [])}
+        />
       ))}
     </div>
   );
@@ -60,7 +88,15 @@ const columns = [
   ['to the ground', 'whether it touches what it lands on'],
 ] as const;
 
-function OneBounce({ shot, path, rows }: { shot: Shot; path: string; rows: readonly BounceRow[] }) {
+interface OneBounceProps {
+  readonly shot: Shot;
+  readonly path: string;
+  readonly rows: readonly BounceRow[];
+  /** What was followed on footage, laid under it bounce by bounce. */
+  readonly film: readonly FilmRow[];
+}
+
+function OneBounce({ shot, path, rows, film }: OneBounceProps) {
   const { member, channel } = splitPath(path);
   const name = shot.members.at(member).name;
   const metres = channel.startsWith('move.') || channel.startsWith('pivot.');
@@ -101,8 +137,11 @@ function OneBounce({ shot, path, rows }: { shot: Shot; path: string; rows: reado
       </thead>
       <tbody>
         <FirstFall contact={rows[0].contact} metres={metres} rate={shot.rate} />
-        {rows.map((row) => (
-          <Row key={row.contact.frame} row={row} metres={metres} rate={shot.rate} />
+        {rows.map((row, i) => (
+          <Fragment key={row.contact.frame}>
+            <Row row={row} metres={metres} rate={shot.rate} />
+            {film[i] ? <OnFilm row={film[i]} /> : null}
+          </Fragment>
         ))}
       </tbody>
     </table>
@@ -135,6 +174,32 @@ function FirstFall({ contact, metres, rate }: { contact: Contact; metres: boolea
         {(gravityOf(fall) * rate * rate).toFixed(2)} {metres ? 'm/s²' : ''}
       </td>
       <td className={cell} />
+    </tr>
+  );
+}
+
+/** Not the id of a followed point. */
+const NO_FILM = 'nothing:';
+
+/** The same bounce on film, under that of the shot. */
+function OnFilm({ row }: { row: FilmRow }) {
+  const cells = [
+    `film ${round(row.contact)}`,
+    row.height === null ? '' : `${row.height.toFixed(3)} m`,
+    row.ratio === null ? '' : `${Math.round(row.ratio * 100)} %`,
+    row.framesUp === null ? '' : round(row.framesUp),
+    row.framesDown === null ? '' : round(row.framesDown),
+    row.framesUp === null || row.framesDown === null ? '' : round(row.framesUp + row.framesDown),
+    row.gravity === null ? '' : `${row.gravity.toFixed(2)} m/s²`,
+    '',
+  ];
+  return (
+    <tr className="text-ochre-ink">
+      {cells.map((words, i) => (
+        <td key={columns[i][0]} className="tabular border-rule border-b px-2 py-0.5 text-right">
+          {words}
+        </td>
+      ))}
     </tr>
   );
 }

@@ -6,6 +6,7 @@ import { Button } from '../ui/Button.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { themeNow } from '../ui/theme.ts';
 import { usePlayhead } from '../view/playhead.ts';
+import { stageRef } from '../view/stage-ref.ts';
 import { type Recipe, readFrames, spread } from './job.ts';
 import { MOST_FRAMES } from './numbered-frames.ts';
 
@@ -21,6 +22,7 @@ const sizes = [
 /** Not the ids of cameras. */
 const CUTS = 'cuts:';
 const NOBODY = '';
+const STAGE = 'stage:';
 /** How often each frame is looked at where it is to be final. */
 const FINAL = 32;
 
@@ -37,6 +39,7 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
   const [final, setFinal] = useState(false);
   const [format, setFormat] = useState<'mp4' | 'webm'>('mp4');
   const [sound, setSound] = useState(true);
+  const [noted, setNoted] = useState(false);
   const [first, setFirst] = useState(shot.play.first);
   const [last, setLast] = useState(shot.play.last);
   const [frames, setFrames] = useState(() => spread(shot.play.first, shot.play.last, 16).join(', '));
@@ -56,22 +59,24 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
   const now = Math.round(usePlayhead.getState().frame);
   const recipe = (): Recipe | string => {
     const [width, height] = sizes[size];
-    const seen = camera === CUTS ? undefined : camera === NOBODY ? null : camera;
-    const view = { width, height, camera: seen, theme: themeNow(), samples: final ? FINAL : 1 };
-    if (what === 'picture') return { view, make: 'picture', frame: now };
+    const seen = camera === CUTS || camera === STAGE ? undefined : camera === NOBODY ? null : camera;
+    const look = camera === STAGE ? stageRef.current?.view : undefined;
+    const view = { width, height, camera: seen, look, theme: themeNow(), samples: final ? FINAL : 1 };
+    const notes = noted && shot.notes.size > 0;
+    if (what === 'picture') return { view, notes, make: 'picture', frame: now };
     if (what === 'contact') {
       const chosen = readFrames(frames, shot.range);
       if (typeof chosen === 'string') return chosen;
       const share = 320 / Math.max(width, height);
       const small = { ...view, width: Math.round(share * width), height: Math.round(share * height) };
-      return { view: small, make: 'contact', frames: chosen };
+      return { view: small, notes, make: 'contact', frames: chosen };
     }
     if (first > last) return `Frame ${first} comes after frame ${last}.`;
     if (what === 'frames' && last - first >= MOST_FRAMES) return `Up to ${MOST_FRAMES} frames go into one archive.`;
-    if (what === 'movie') return { view, make: what, format, sound, first, last };
+    if (what === 'movie') return { view, notes, make: what, format, sound, first, last };
     // A board is handed on as long as its panels say.
     if (what === 'animatic') return { view, make: what, format, sound, ...boardSpan(shot) };
-    return { view, make: what, first, last };
+    return { view, notes, make: what, first, last };
   };
 
   const make = async () => {
@@ -156,6 +161,7 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
           options={[
             ...(cameras.length > 0 ? [[CUTS, cameras.length > 1 ? 'as it is cut' : cameras[0].name] as const] : []),
             ...(cameras.length > 1 ? cameras.map((c) => [c.id, c.name] as const) : []),
+            [STAGE, 'the stage, as it is looked at now'],
             [NOBODY, 'nobody: the whole cast in view'],
           ]}
         />
@@ -195,6 +201,22 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
               </label>
             ) : null}
           </>
+        ) : null}
+        {shot.notes.size > 0 && what !== 'animatic' ? (
+          <label
+            className="flex items-center gap-2"
+            title="what was drawn on what is seen, where notes are pinned, and what they say"
+          >
+            <span className="w-14 shrink-0 text-graphite">notes</span>
+            <input
+              type="checkbox"
+              className="accent-blue"
+              checked={noted}
+              disabled={isRunning}
+              onChange={(event) => setNoted(event.target.checked)}
+            />
+            with them
+          </label>
         ) : null}
         {what === 'contact' ? (
           <label className="text-graphite">

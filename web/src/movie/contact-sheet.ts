@@ -1,6 +1,6 @@
 import { secondsAt } from '@varrup/core';
-import type { Studio } from '../pictures/studio.ts';
 import { Cancelled, type Job, type Made, type Progress } from './job.ts';
+import type { Takes } from './noted-pictures.ts';
 
 const GAP = 12;
 const CAPTION = 26;
@@ -25,7 +25,7 @@ export function columnsFor(count: number, aspect: number): number {
 
 /** Chosen frames in one picture, each with its number and its time, so that a motion can be read at a glance. */
 export async function contactSheet(
-  studio: Studio,
+  camera: Takes,
   job: Extract<Job, { make: 'contact' }>,
   progress: Progress,
 ): Promise<Made> {
@@ -49,8 +49,8 @@ export async function contactSheet(
   for (const [i, frame] of frames.entries()) {
     const x = GAP + (i % columns) * (width + GAP);
     const y = HEADER + Math.floor(i / columns) * (height + CAPTION + GAP);
-    studio.take(shot, frame, view);
-    context.drawImage(studio.canvas, x, y);
+    camera.take(shot, frame, view);
+    context.drawImage(camera.canvas, x, y);
     context.strokeStyle = c.rule;
     context.strokeRect(x + 0.5, y + 0.5, width - 1, height - 1);
     context.textAlign = 'left';

@@ -8,7 +8,13 @@ interface Run {
 }
 
 /** What is to be made of a shot. */
-export type Job = { readonly shot: Shot; readonly view: View; readonly recordings: Recordings } & (
+export type Job = {
+  readonly shot: Shot;
+  readonly view: View;
+  readonly recordings: Recordings;
+  /** With the review on it: what was drawn through the camera, and what the notes say. */
+  readonly notes?: boolean;
+} & (
   | ({ readonly make: 'movie'; readonly format: 'mp4' | 'webm'; readonly sound: boolean } & Run)
   /** The board, as long as its panels stand, and as their cameras see them. */
   | ({ readonly make: 'animatic'; readonly format: 'mp4' | 'webm'; readonly sound: boolean } & Run)
@@ -28,10 +34,11 @@ export const wordOf = (recipe: Recipe): string =>
     : { movie: '', animatic: 'animatic', loop: 'loop', frames: 'frames', contact: 'contact-sheet' }[recipe.make];
 
 /** How it is made, in a line. */
-export function recipeWords({ view, ...recipe }: Recipe): string {
-  const size = `${view.width} × ${view.height}${(view.samples ?? 1) > 1 ? ' · final' : ''}`;
+export function recipeWords({ view, notes, ...recipe }: Recipe): string {
+  const size = `${view.width} × ${view.height}${(view.samples ?? 1) > 1 ? ' · final' : ''}${notes ? ' · with notes' : ''}`;
   if (recipe.make === 'picture') return `picture of frame ${recipe.frame} · ${size}`;
-  if (recipe.make === 'contact') return `contact sheet of ${recipe.frames.length} frames`;
+  if (recipe.make === 'contact')
+    return `contact sheet of ${recipe.frames.length} frames${notes ? ' · with notes' : ''}`;
   const what = { movie: 'movie', animatic: 'animatic', loop: 'looped picture', frames: 'numbered frames' }[recipe.make];
   const sound = 'sound' in recipe && !recipe.sound ? ' · without sound' : '';
   return `${what} · frames ${recipe.first} to ${recipe.last} · ${size}${sound}`;

@@ -1,13 +1,13 @@
 import { applyPalette, GIFEncoder, quantize } from 'gifenc';
-import type { Studio } from '../pictures/studio.ts';
 import { Cancelled, type Job, type Made, type Progress } from './job.ts';
+import type { Takes } from './noted-pictures.ts';
 
 /** Colours of each picture: the most the format has. */
 const COLOURS = 256;
 
 /** Frames as one picture that repeats (GIF), at the shot's rate: it counts in hundredths of a second, so the rest is carried on. */
 export async function loopedPicture(
-  studio: Studio,
+  camera: Takes,
   { shot, view, first, last }: Extract<Job, { make: 'loop' }>,
   progress: Progress,
 ): Promise<Made> {
@@ -16,8 +16,8 @@ export async function loopedPicture(
   const flat = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
   const until = delays(shot.rate, last - first + 1);
   for (let frame = first; frame <= last; frame++) {
-    studio.take(shot, frame, view);
-    flat.drawImage(studio.canvas, 0, 0);
+    camera.take(shot, frame, view);
+    flat.drawImage(camera.canvas, 0, 0);
     const { data } = flat.getImageData(0, 0, width, height);
     const palette = quantize(data, COLOURS);
     gif.writeFrame(applyPalette(data, palette), width, height, { palette, delay: until[frame - first] * 10 });

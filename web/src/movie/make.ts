@@ -27,6 +27,7 @@ import { Studio } from '../pictures/studio.ts';
 import { contactSheet } from './contact-sheet.ts';
 import { Cancelled, type Job, type Made, type Progress } from './job.ts';
 import { loopedPicture } from './looped-picture.ts';
+import { NotedPictures, type Takes } from './noted-pictures.ts';
 import { numberedFrames } from './numbered-frames.ts';
 
 /** Makes a movie, a looped picture, numbered frames, a picture or a contact sheet. Runs in a worker, or on the page where a worker cannot draw. */
@@ -35,13 +36,14 @@ export async function make(job: Job, progress: Progress): Promise<Made> {
   await picturesOfShot(job.shot);
   const studio = new Studio();
   try {
+    const camera: Takes = job.notes ? new NotedPictures(studio) : studio;
     if (job.make === 'movie')
-      return await movie(studio.canvas, (frame) => studio.take(job.shot, frame, job.view), job, progress);
-    if (job.make === 'loop') return await loopedPicture(studio, job, progress);
-    if (job.make === 'frames') return await numberedFrames(studio, job, progress);
-    if (job.make === 'contact') return await contactSheet(studio, job, progress);
-    studio.take(job.shot, job.frame, job.view);
-    return picture(await studio.canvas.convertToBlob({ type: 'image/png' }));
+      return await movie(camera.canvas, (frame) => camera.take(job.shot, frame, job.view), job, progress);
+    if (job.make === 'loop') return await loopedPicture(camera, job, progress);
+    if (job.make === 'frames') return await numberedFrames(camera, job, progress);
+    if (job.make === 'contact') return await contactSheet(camera, job, progress);
+    camera.take(job.shot, job.frame, job.view);
+    return picture(await camera.canvas.convertToBlob({ type: 'image/png' }));
   } finally {
     studio.close();
   }

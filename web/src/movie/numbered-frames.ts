@@ -1,13 +1,13 @@
 import { Zip, ZipPassThrough } from 'fflate';
-import type { Studio } from '../pictures/studio.ts';
 import { Cancelled, fileName, type Job, type Made, type Progress } from './job.ts';
+import type { Takes } from './noted-pictures.ts';
 
 /** More frames than this do not go into one archive. */
 export const MOST_FRAMES = 5_000;
 
 /** Every frame as a picture of its own, numbered as in the shot, in one archive. */
 export async function numberedFrames(
-  studio: Studio,
+  camera: Takes,
   { shot, view, first, last }: Extract<Job, { make: 'frames' }>,
   progress: Progress,
 ): Promise<Made> {
@@ -15,8 +15,8 @@ export async function numberedFrames(
   const archive = new Zip((_, part) => parts.push(part));
   const digits = Math.max(4, String(Math.max(Math.abs(first), Math.abs(last))).length);
   for (let frame = first; frame <= last; frame++) {
-    studio.take(shot, frame, view);
-    const picture = await studio.canvas.convertToBlob({ type: 'image/png' });
+    camera.take(shot, frame, view);
+    const picture = await camera.canvas.convertToBlob({ type: 'image/png' });
     const number = `${frame < 0 ? '-' : ''}${String(Math.abs(frame)).padStart(digits, '0')}`;
     // Pictures are packed already.
     const entry = new ZipPassThrough(fileName(shot, 'png', number));

@@ -1,9 +1,10 @@
-import { type Frame, overDisc, type Shot } from '@varrup/core';
+import { type Frame, type NoteView, overDisc, type Shot } from '@varrup/core';
 import * as THREE from 'three';
 import { motionBounds } from '../stage/picture/motion-bounds.ts';
 import { evaluator, ShotPicture, shownMembers } from '../stage/picture/picture.ts';
 import { type Lens, lensAt, throughLens, usualView } from '../stage/picture/shot-camera.ts';
 import { Accumulator } from './accumulator.ts';
+import { eyeOf } from './eye-of.ts';
 
 /** How a picture of a shot is taken. */
 export interface View {
@@ -11,6 +12,8 @@ export interface View {
   readonly height: number;
   /** A camera of the cast; null for everybody in view. Without it, as the shot's cuts say. */
   readonly camera?: string | null;
+  /** As somebody looked at the stage, through no camera of the cast. */
+  readonly look?: NoteView;
   /** How many times each picture is looked at, through a lens that is open and by a sun that is no point; 1 is a draft. */
   readonly samples?: number;
   readonly theme: 'light' | 'night';
@@ -29,6 +32,8 @@ export class Studio {
   #at: ((time: number) => Frame) | null = null;
   #bounds: THREE.Box3 | null = null;
   #accumulator: Accumulator | null = null;
+  /** What the picture taken last was seen through, and how large it is. */
+  #seenBy: { readonly eye: THREE.Camera; readonly width: number; readonly height: number } | null = null;
 
   constructor() {
     this.canvas = new OffscreenCanvas(16, 16);
@@ -53,12 +58,24 @@ export class Studio {
     this.#picture.backdrop.theme(view.theme);
     this.#picture.backdrop.shadowSize(view.width < 320 ? 512 : 2048);
     this.#picture.pose(frame);
-    const aspect = view.width / view.height;
+    const { width, height, look } = view;
+    const aspect = width / height;
     const through = usualView(this.#camera, shot, frame, aspect, () => this.#everything(shot), view.camera);
+    const eye = look && !look.camera ? eyeOf(look, aspect) : this.#camera;
+    this.#seenBy = { eye, width, height };
     this.#picture.coverAll(shot, frame);
     const samples = view.samples ?? 1;
-    if (samples > 1) this.#final(samples, lensAt(this.#camera, shot, through, frame), view);
+    if (eye !== this.#camera) this.#renderer.render(this.#picture.scene, eye);
+    else if (samples > 1) this.#final(samples, lensAt(this.#camera, shot, through, frame), view);
     else this.#renderer.render(this.#picture.scene, this.#camera);
+  }
+
+  /** Where a place of the world is in the picture taken last, pixels; null behind the eye. */
+  seen(place: readonly [number, number, number]): readonly [x: number, y: number] | null {
+    if (!this.#seenBy) return null;
+    const { eye, width, height } = this.#seenBy;
+    const at = new THREE.Vector3(...place).project(eye);
+    return at.z > 1 ? null : [((at.x + 1) / 2) * width, ((1 - at.y) / 2) * height];
   }
 
   /** The mean of many looks, through all of the lens and by all of the sun. */

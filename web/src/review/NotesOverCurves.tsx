@@ -4,7 +4,8 @@ import { tints } from '../drawing/raster.ts';
 import { useStrokes } from '../drawing/use-strokes.ts';
 import type { ShownCurve } from '../timeline/shown-curves.ts';
 import { Tools } from './NotesOverStage.tsx';
-import { notesOf, stateLook, useNotes } from './notes.ts';
+import { stateLook, useNotes } from './notes.ts';
+import { notesOf } from './notes-of.ts';
 
 type CurveNote = Note & { readonly on: Extract<Note['on'], { is: 'curve' }> };
 

@@ -10,7 +10,9 @@ import { live } from '../view/live.ts';
 import { useLooking } from '../view/looking.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { stageRef } from '../view/stage-ref.ts';
-import { notesOf, stateLook, useNotes } from './notes.ts';
+import { stateLook, useNotes } from './notes.ts';
+import { notesOf } from './notes-of.ts';
+import { sameLook } from './same-look.ts';
 
 /** Pixels a drawing on the stage is kept with. */
 const WIDTH = 1_280;
@@ -68,8 +70,6 @@ interface OnStageProps {
   readonly filming: boolean;
 }
 
-const near = (a: readonly number[], b: readonly number[]) => a.every((v, i) => Math.abs(v - b[i]) < 1e-3);
-
 function OnStage({ shot, note, number, width, height, filming }: OnStageProps) {
   const picked = useNotes((n) => n.picked === note.id);
   const drawing = useNotes((n) => n.drawing && n.picked === note.id);
@@ -77,19 +77,16 @@ function OnStage({ shot, note, number, width, height, filming }: OnStageProps) {
   const view = stageRef.current?.view;
   const { on } = note;
   // What was drawn fits only the look it was drawn over.
-  const sameLook =
-    view !== undefined &&
-    view.camera === on.view.camera &&
-    (on.view.camera || (near(view.eye, on.view.eye) && near(view.target, on.view.target)));
+  const fits = view !== undefined && sameLook(view, on.view);
   const now = live.now;
   const pin = on.pin && now ? seenAt(now, on.pin) : null;
   // It goes where what it is pinned to has gone since its first frame.
-  const then = on.pin && sameLook && !drawing ? seenAt(live.sample(note.first), on.pin) : null;
+  const then = on.pin && fits && !drawing ? seenAt(live.sample(note.first), on.pin) : null;
   const shift: readonly [number, number] = pin && then ? [pin[0] - then[0], pin[1] - then[1]] : [0, 0];
   const strokes = strokesOn(shot.strokes, note.id);
   return (
     <>
-      {sameLook && (strokes.length > 0 || drawing) ? (
+      {fits && (strokes.length > 0 || drawing) ? (
         <Drawn note={note} shot={shot} picture={picture} shift={shift} drawing={drawing} />
       ) : null}
       <button

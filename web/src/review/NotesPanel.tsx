@@ -21,7 +21,8 @@ import { Words } from '../ui/Words.tsx';
 import { useHabits } from '../view/habits.ts';
 import { compareWith, useCompare } from './compare.ts';
 import { keepMilestone } from './milestones.ts';
-import { goToNote, me, momentNowText, notesOf, stateLook, subjectWords, useNotes } from './notes.ts';
+import { goToNote, me, momentNowText, stateLook, subjectWords, useNotes } from './notes.ts';
+import { notesOf } from './notes-of.ts';
 
 /** What reviewers have said: each note with its frame, whom or what it is on, how it is with it, and what was answered. */
 export function NotesPanel({ shot }: { shot: Shot }) {

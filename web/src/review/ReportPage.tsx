@@ -1,7 +1,8 @@
 import {
   bounceTable,
-  bouncingPaths,
+  type FilmRow,
   type Finding,
+  filmedBounces,
   findingsOf,
   type Note,
   type Shot,
@@ -16,7 +17,9 @@ import { picture } from '../pictures/pictures.ts';
 import { Journal } from '../shot/journal.ts';
 import { openShot } from '../shot/open.ts';
 import { Button } from '../ui/Button.tsx';
-import { notesOf, subjectWords } from './notes.ts';
+import { subjectWords } from './notes.ts';
+import { notesOf } from './notes-of.ts';
+import { meantPaths, SpacingReport } from './SpacingReport.tsx';
 
 const WIDTH = 640;
 const HEIGHT = 360;
@@ -72,6 +75,7 @@ export function ReportPage() {
       <Notes shot={shot} notes={notes} pictures={pictures} />
       <Checks shot={shot} findings={findings} />
       <Bounces shot={shot} />
+      <SpacingReport shot={shot} />
     </main>
   );
 }
@@ -132,48 +136,58 @@ function Checks({ shot, findings }: { shot: Shot; findings: readonly Finding[] }
 }
 
 function Bounces({ shot }: { shot: Shot }) {
-  const tables = bouncingPaths(shot, shot.members.keys()).flatMap((path) =>
-    bounceTable(shot, path).map((rows) => ({ path, rows })),
-  );
-  if (tables.length === 0) return null;
-  const say = (value: number | null, digits: number) => value?.toFixed(digits) ?? '';
+  const tables = meantPaths(shot).flatMap((path) => bounceTable(shot, path).map((rows) => ({ path, rows })));
+  const films = filmedBounces(shot);
+  if (tables.length + films.length === 0) return null;
   return (
     <section aria-label="Heights and times">
       <h2 className="mb-2 text-[16px] font-semibold">Heights and times</h2>
       {tables.map(({ path, rows }) => (
-        <table key={`${path} ${rows[0].contact.frame}`} className="tabular mb-4 w-full break-inside-avoid text-right">
-          <caption className="text-left font-medium">
-            {shot.members.get(splitPath(path).member)?.name} {splitPath(path).channel.replace('.', ' ')}
-          </caption>
-          <thead className="text-[12px] text-[#5d6167]">
-            <tr>
-              {['lands', 'height', 'of the fall', 'frames up', 'frames down', 'gravity', 'gap'].map((word) => (
-                <th key={word} className="font-normal">
-                  {word}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.contact.frame}>
-                <td>{say(row.contact.frame, 1)}</td>
-                <td>{say(row.height, 3)}</td>
-                <td>{say(row.ratio, 2)}</td>
-                <td>{say(row.framesUp, 1)}</td>
-                <td>{say(row.framesDown, 1)}</td>
-                <td>{say(row.gravity, 2)}</td>
-                <td>{row.gap === null ? '' : `${(row.gap * 1000).toFixed(1)} mm`}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Heights
+          key={`${path} ${rows[0].contact.frame}`}
+          name={`${shot.members.get(splitPath(path).member)?.name} ${splitPath(path).channel.replace('.', ' ')}`}
+          rows={rows.map((row) => ({ ...row, contact: row.contact.frame }))}
+        />
+      ))}
+      {films.map(({ id, name, rows }) => (
+        <Heights key={id} name={`on film, ${name}`} rows={rows} />
       ))}
     </section>
   );
 }
 
-/** What the shot's camera sees on the frames of the notes, with what was drawn through it. */
+function Heights({ name, rows }: { name: string; rows: readonly (FilmRow & { readonly gap?: number | null })[] }) {
+  const say = (value: number | null, digits: number) => value?.toFixed(digits) ?? '';
+  return (
+    <table className="tabular mb-4 w-full break-inside-avoid text-right">
+      <caption className="text-left font-medium">{name}</caption>
+      <thead className="text-[12px] text-[#5d6167]">
+        <tr>
+          {['lands', 'height', 'of the fall', 'frames up', 'frames down', 'gravity', 'gap'].map((word) => (
+            <th key={word} className="font-normal">
+              {word}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.contact}>
+            <td>{say(row.contact, 1)}</td>
+            <td>{say(row.height, 3)}</td>
+            <td>{say(row.ratio, 2)}</td>
+            <td>{say(row.framesUp, 1)}</td>
+            <td>{say(row.framesDown, 1)}</td>
+            <td>{say(row.gravity, 2)}</td>
+            <td>{row.gap === null || row.gap === undefined ? '' : `${(row.gap * 1000).toFixed(1)} mm`}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What is seen on the frames of the notes, with what was drawn there. */
 async function picturesOf(shot: Shot): Promise<ReadonlyMap<string, string>> {
   await picturesOfShot(shot);
   const out = new Map<string, string>();
@@ -181,10 +195,12 @@ async function picturesOf(shot: Shot): Promise<ReadonlyMap<string, string>> {
   [canvas.width, canvas.height] = [WIDTH, HEIGHT];
   const context = canvas.getContext('2d')!;
   for (const note of notesOf(shot)) {
-    const view = { width: WIDTH, height: HEIGHT, theme: 'light' } as const;
+    // Seen as it was drawn over, whether that was through the camera or beside it.
+    const look = note.on.is === 'stage' ? note.on.view : undefined;
+    const view = { width: WIDTH, height: HEIGHT, theme: 'light', look } as const;
     const image = await createImageBitmap(await picture(shot, note.first, view));
     context.drawImage(image, 0, 0);
-    if (note.on.is === 'stage' && note.on.view.camera) {
+    if (look) {
       const raster = new DrawingRaster(WIDTH, HEIGHT);
       raster.draw(strokesOn(shot.strokes, note.id));
       raster.onto(context);

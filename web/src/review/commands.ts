@@ -9,7 +9,8 @@ import { usePlayhead } from '../view/playhead.ts';
 import { pickChannels, select } from '../view/selection.ts';
 import { changesOf } from './changes.ts';
 import { compareWith, useCompare } from './compare.ts';
-import { goToNote, makeNote, notesOf, stepAmong, subjectNow, useNotes } from './notes.ts';
+import { goToNote, makeNote, stepAmong, subjectNow, useNotes } from './notes.ts';
+import { notesOf } from './notes-of.ts';
 
 /** Review: what is said, what is shown, and what has changed. */
 

@@ -27,10 +27,6 @@ export const me = (): Author => {
 
 export const momentNowText = (): string => new Date().toISOString();
 
-/** Notes in the order of their frames, and of when they were made. */
-export const notesOf = ({ notes }: Pick<Shot, 'notes'>): Note[] =>
-  notes.values().sort((a, b) => a.first - b.first || (a.madeAt < b.madeAt ? -1 : 1));
-
 /** What a note made now is on: the picked channel, else what the stage shows. @param pin what it is pinned to there */
 export function subjectNow(pin: { member: string; at: [number, number, number] } | null = null): NoteSubject {
   const { channels } = useSelection.getState();

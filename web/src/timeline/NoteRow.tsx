@@ -1,6 +1,7 @@
 import { changeNote, type Note, type Shot } from '@varrup/core';
 import type { KeyboardEvent } from 'react';
-import { goToNote, notesOf, stateLook, useNotes } from '../review/notes.ts';
+import { goToNote, stateLook, useNotes } from '../review/notes.ts';
+import { notesOf } from '../review/notes-of.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { useFrameDrag } from './use-frame-drag.ts';
