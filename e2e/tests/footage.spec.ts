@@ -1,4 +1,4 @@
-import { keyedBall, newShot, saved } from '../desk.ts';
+import { goTo, keyedBall, newShot, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 interface FootageOut {
@@ -155,6 +155,77 @@ test('footage that is played stays with the shot at every speed, and is on a car
   await page.keyboard.press('Space');
   expect(seen.length).toBeGreaterThan(3);
   for (const [p, frame] of seen) expect(Math.abs(p - (frame - 1))).toBeLessThanOrEqual(0.5);
+});
+
+/** Pictures told apart by their grey, made in the page. */
+async function greys(page: Page, greys: readonly number[], width = 64): Promise<Buffer[]> {
+  const made = await page.evaluate(
+    ([values, wide]) =>
+      Promise.all(
+        values.map(async (grey) => {
+          const canvas = new OffscreenCanvas(wide, 36);
+          const context = canvas.getContext('2d')!;
+          context.fillStyle = `rgb(${grey} ${grey} ${grey})`;
+          context.fillRect(0, 0, wide, 36);
+          return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())];
+        }),
+      ),
+    [greys, width] as const,
+  );
+  return made.map((bytes) => Buffer.from(bytes));
+}
+
+test('a run of numbered pictures goes along with the shot, a picture a frame, and at another rate; one that is odd is refused', async ({
+  page,
+}) => {
+  const id = await newShot(page, 'Run');
+  await page.getByRole('tab', { name: 'footage' }).click();
+  const bring = async (files: { name: string; mimeType: string; buffer: Buffer }[]) => {
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('region', { name: 'Beside the stage' }).getByRole('button', { name: 'bring in…' }).click(),
+    ]);
+    await chooser.setFiles(files);
+  };
+  const file = (n: number, buffer: Buffer) => ({ name: `walk_${n}.png`, mimeType: 'image/png', buffer });
+  // The fourth is the second again: it is kept once, and seen twice.
+  const values = [20, 80, 140, 80, 200];
+  const pictures = await greys(page, values);
+  // One of another size is named, and the shot is as it was.
+  const [wide] = await greys(page, [50], 80);
+  await bring([file(8, pictures[0]), file(9, pictures[1]), file(10, wide)]);
+  await expect(page.getByRole('alert')).toContainText('walk_10.png has 80 × 36, and the first of the run 64 × 36');
+  await page.getByRole('button', { name: 'leave it' }).click();
+  expect(Object.keys((await footageOf(page, id)).footage)).toEqual([]);
+  // Given in any order, they come in that of their numbers.
+  const numbered = pictures.map((buffer, i) => file(8 + i, buffer));
+  await bring([numbered[3], numbered[0], numbered[4], numbered[2], numbered[1]]);
+  await expect.poll(async () => Object.keys((await footageOf(page, id)).footage).length).toBe(1);
+  const [run] = Object.values((await footageOf(page, id)).footage) as unknown as { pictures: string[]; rate: number }[];
+  expect(run.pictures).toHaveLength(5);
+  expect(new Set(run.pictures).size).toBe(4);
+  const grey = () =>
+    picture(page).evaluate(
+      (canvas: HTMLCanvasElement) => canvas.getContext('2d')!.getImageData(300, 200, 1, 1).data[0],
+    );
+  for (const [i, value] of values.entries()) {
+    await goTo(page, 1 + i);
+    await expect.poll(grey).toBe(value);
+  }
+  // At twelve a second each is there for two frames of the shot.
+  const rate = page.getByLabel('Pictures of the run in a second');
+  await rate.fill('12');
+  await rate.press('Enter');
+  for (const [frame, value] of [
+    [2, 20],
+    [3, 80],
+    [10, 200],
+  ]) {
+    await goTo(page, frame);
+    await expect.poll(grey).toBe(value);
+  }
+  await goTo(page, 11);
+  await expect(picture(page)).toHaveAttribute('data-picture', 'none');
 });
 
 test('what only pretends to be footage is refused with a sentence, and nothing changes', async ({ page }) => {

@@ -12,12 +12,18 @@ export type PicturePoint = z.infer<typeof PicturePointSchema>;
 export const footagePlaces = ['beside', 'corner', 'over', 'card', 'off'] as const;
 export type FootagePlace = (typeof footagePlaces)[number];
 
-/** Footage pinned to a shot: which, and how its time goes with the shot's. */
+/** A run has at most so many pictures. */
+export const MOST_PICTURES = 2_000;
+
+/** Footage pinned to a shot: a film, or pictures one by one; which, and how its time goes with the shot's. */
 export const FootageSchema = z
   .strictObject({
     id: IdSchema,
     name: NameSchema,
+    /** The film; of a run the first of its pictures. */
     media: MediaHashSchema,
+    /** The pictures of a run, in their order; none of a film. */
+    pictures: listOf(MediaHashSchema, MOST_PICTURES),
     /** What the file has: how long, how large in pixels, how many pictures a second. */
     seconds: z.number().positive().max(7_200),
     width: z.number().int().min(1).max(16_384),

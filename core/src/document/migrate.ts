@@ -26,7 +26,14 @@ const steps: Readonly<Record<number, (old: Record<string, unknown>) => Record<st
     ...Object.fromEntries(cameWithThePlan.map((table) => [table, {}])),
     ...old,
   }),
+  // Footage may be a run of pictures. Before, it was a film.
+  9: (old) => ({ ...old, footage: withPictures(old.footage) }),
 };
+
+function withPictures(footage: unknown): unknown {
+  if (typeof footage !== 'object' || footage === null) return footage;
+  return Object.fromEntries(Object.entries(footage).map(([id, film]) => [id, { pictures: [], ...(film as object) }]));
+}
 
 function withManners(clips: unknown): unknown {
   if (typeof clips !== 'object' || clips === null) return clips;

@@ -22,7 +22,7 @@ import { ClipTrackSchema } from './track.ts';
 import { WatchSchema } from './watch.ts';
 
 /** The version this code writes. `migrate.ts` brings older ones up to it. */
-export const SHOT_VERSION = 9;
+export const SHOT_VERSION = 10;
 
 export const limits = {
   members: 5_000,

@@ -16,6 +16,7 @@ const film = (more: Partial<Footage> = {}): Footage => ({
   id: 'f',
   name: 'Film',
   media: 'a'.repeat(64),
+  pictures: [],
   seconds: 300,
   width: 640,
   height: 360,

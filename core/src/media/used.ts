@@ -25,7 +25,7 @@ export const mediaOfPanels = ({ panels }: Pick<Shot, 'panels'>): string[] => [
 
 /** The footage pinned to a shot, by hash, each once. */
 export const mediaOfFootage = ({ footage }: Pick<Shot, 'footage'>): string[] => [
-  ...new Set(footage.values().map(({ media }) => media)),
+  ...new Set(footage.values().flatMap(({ media, pictures }) => [media, ...pictures])),
 ];
 
 /** The parts of a shot that name media. */

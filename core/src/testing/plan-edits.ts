@@ -32,6 +32,7 @@ const someFootage = (d: Dice): Footage => ({
   id: `film${d.what % 3}`,
   name: 'Film',
   media: 'a'.repeat(64),
+  pictures: [],
   seconds: 4,
   width: 640,
   height: 360,

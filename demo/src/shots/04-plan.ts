@@ -99,6 +99,7 @@ const footage: Footage = {
   id: 'reference',
   name: 'Acted out, take 1',
   media: heaveReference.media,
+  pictures: [],
   seconds: 7.084,
   width: 640,
   height: 360,

@@ -38,7 +38,7 @@ export function FootagePanel({ shot }: { shot: Shot }) {
       <h2 className="pt-1.5 font-semibold">Footage</h2>
       <span className="mt-1 flex flex-wrap gap-1">
         <Hint
-          text="Bring in footage: MP4 or WebM. It can be dropped on any desk as well"
+          text="Bring in footage: MP4 or WebM, or numbered pictures, all of them at once. It can be dropped on any desk as well"
           keys={shortcutOf('cast.file')}
         >
           <Button look="pill" onClick={() => commandOf('cast.file').run()}>
@@ -71,7 +71,9 @@ export function FootagePanel({ shot }: { shot: Shot }) {
                 className="flex w-full items-center gap-2 rounded-md p-1 text-left hover:bg-well aria-pressed:bg-blue-wash"
               >
                 <img
-                  src={`${mediaAddress(footage.media)}/poster`}
+                  src={
+                    footage.pictures.length > 0 ? mediaAddress(footage.media) : `${mediaAddress(footage.media)}/poster`
+                  }
                   alt=""
                   className="h-9 w-16 shrink-0 rounded bg-well object-cover"
                 />
@@ -153,6 +155,20 @@ function Fields({ shot, footage }: { shot: Shot; footage: Footage }) {
             onChange={(speed) => change({ speed })}
           />
         </Row>
+        {footage.pictures.length > 0 ? (
+          <Row label="rate">
+            <NumberField
+              label="Pictures of the run in a second"
+              value={footage.rate}
+              step={1}
+              digits={3}
+              min={1}
+              max={240}
+              unit="/s"
+              onChange={(rate) => change(atRate(footage, rate))}
+            />
+          </Row>
+        ) : null}
         <Row label="part">
           <NumberField
             label="Its first second"
@@ -202,11 +218,13 @@ function Fields({ shot, footage }: { shot: Shot; footage: Footage }) {
               <Flag size={14} /> key moment here
             </span>
           </Button>
-          <Button look="pill" title="Its sound, under the sheet" onClick={() => laySound(footage)}>
-            <span className="flex items-center gap-1.5">
-              <Volume2 size={14} /> lay its sound
-            </span>
-          </Button>
+          {footage.pictures.length === 0 ? (
+            <Button look="pill" title="Its sound, under the sheet" onClick={() => laySound(footage)}>
+              <span className="flex items-center gap-1.5">
+                <Volume2 size={14} /> lay its sound
+              </span>
+            </Button>
+          ) : null}
           <Button look="pill" onClick={() => run(unpinFootage, { id: footage.id })}>
             <span className="flex items-center gap-1.5">
               <Trash2 size={14} /> take it off
@@ -217,6 +235,14 @@ function Fields({ shot, footage }: { shot: Shot; footage: Footage }) {
     </>
   );
 }
+
+/** A run at another rate: the same pictures, the same part of them. */
+const atRate = ({ pictures, rate: old, from, until }: Footage, rate: number): Partial<Footage> => ({
+  rate,
+  seconds: pictures.length / rate,
+  from: (from * old) / rate,
+  until: (until * old) / rate,
+});
 
 /** Lays the sound of footage under the sheet, where the footage is. At another speed than its own it would not fit. */
 function laySound(footage: Footage): void {

@@ -24,9 +24,10 @@ export function FootagePicture({
   const latest = useRef({ shot, footage, marks });
   latest.current = { shot, footage, marks };
   const draw = useRef(() => {});
+  const { media, rate, pictures } = footage;
 
   useEffect(() => {
-    const { film, end } = borrowFilm({ media: footage.media, rate: footage.rate }, () => draw.current());
+    const { film, end } = borrowFilm({ media, rate, pictures }, () => draw.current());
     draw.current = () => {
       const element = canvas.current;
       if (!element) return;
@@ -50,7 +51,7 @@ export function FootagePicture({
       stop();
       end();
     };
-  }, [footage.media, footage.rate]);
+  }, [media, rate, pictures]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is seen has changed.
   useEffect(() => draw.current(), [shot, footage, marks]);
 

@@ -1,4 +1,4 @@
-import { type Footage, newId, pinFootage } from '@varrup/core';
+import { type Footage, MOST_PICTURES, newId, pinFootage } from '@varrup/core';
 import { BlobSource, CanvasSink, Input, MATROSKA, MP4, QTFF, WEBM } from 'mediabunny';
 import { api } from '../api/client.ts';
 import { keepMedia } from '../media/media.ts';
@@ -22,27 +22,63 @@ export async function bringFootage(file: Blob, name: string, frame: number): Pro
     const media = await keepMedia(file);
     // One without a poster is footage all the same.
     if (poster) await api.putPoster(media, poster).catch(() => undefined);
-    const { width, height, seconds } = about;
-    const footage: Footage = {
-      id: newId(),
-      name: name.slice(0, 80) || 'Footage',
-      media,
-      ...about,
-      frame,
-      from: 0,
-      until: seconds,
-      speed: 1,
-      shown: 'corner',
-      strength: 0.6,
-      card: { at: [0, 0, -1], turn: 0, wide: Math.max(1, (2 * width) / height) },
-      scale: null,
-    };
-    useShot.getState().run(pinFootage, { footage });
-    useFootageView.setState({ id: footage.id });
-    return footage;
+    return pinned({ name, media, pictures: [], ...about }, frame);
   } finally {
     input.dispose();
   }
+}
+
+/**
+ * Keeps a run of pictures in the store, each once, and pins it to the shot, a picture a frame.
+ * @param files in their order @param goesOn says how much is done, and whether it is still wanted
+ * @throws an error with a sentence that names the picture at fault
+ */
+export async function bringRun(
+  files: readonly File[],
+  name: string,
+  frame: number,
+  goesOn: (share: number) => boolean,
+): Promise<Footage | null> {
+  if (files.length > MOST_PICTURES)
+    throw new Error(`A run has up to ${MOST_PICTURES} pictures; these are ${files.length}.`);
+  const pictures: string[] = [];
+  let [width, height] = [0, 0];
+  for (const file of files) {
+    const bitmap = await createImageBitmap(file).catch(() => null);
+    if (!bitmap) throw new Error(`${file.name} is no picture that can be read, whatever it is called.`);
+    if (pictures.length === 0) [width, height] = [bitmap.width, bitmap.height];
+    const [wide, high] = [bitmap.width, bitmap.height];
+    bitmap.close();
+    if (wide !== width || high !== height)
+      throw new Error(`${file.name} has ${wide} × ${high}, and the first of the run ${width} × ${height}.`);
+    pictures.push(await keepMedia(file));
+    if (!goesOn(pictures.length / files.length)) return null;
+  }
+  const rate = useShot.getState().committed?.rate ?? 24;
+  return pinned({ name, media: pictures[0], pictures, width, height, rate, seconds: files.length / rate }, frame);
+}
+
+type Brought = Pick<Footage, 'name' | 'media' | 'pictures' | 'width' | 'height' | 'rate' | 'seconds'>;
+
+/** Pins what was brought to the shot, in the stage's corner, and picks it. */
+function pinned(brought: Brought, frame: number): Footage {
+  const { name, width, height, seconds } = brought;
+  const footage: Footage = {
+    ...brought,
+    id: newId(),
+    name: name.slice(0, 80) || 'Footage',
+    frame,
+    from: 0,
+    until: seconds,
+    speed: 1,
+    shown: 'corner',
+    strength: 0.6,
+    card: { at: [0, 0, -1], turn: 0, wide: Math.max(1, (2 * width) / height) },
+    scale: null,
+  };
+  useShot.getState().run(pinFootage, { footage });
+  useFootageView.setState({ id: footage.id });
+  return footage;
 }
 
 async function posterOf(input: Input, seconds: number): Promise<Blob | null> {

@@ -3,18 +3,24 @@ import { create } from 'zustand';
 import { useShot } from '../shot/shot-store.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { Film } from './film.ts';
+import { PictureRun } from './picture-run.ts';
 
 /** The footage of the shot that is open, ready to be looked at; whoever shows it is told when a picture has come. */
 
-const films = new Map<string, { readonly film: Film; users: number }>();
+/** A film or a run of pictures, as who shows it needs it. */
+export type Shown = Pick<Film, 'pictureNow' | 'close' | 'onPicture' | 'failure'>;
+
+const films = new Map<string, { readonly film: Shown; users: number }>();
 
 /** Has footage ready for as long as somebody looks at it. @returns what ends that */
 export function borrowFilm(
-  footage: Pick<Footage, 'media' | 'rate'>,
+  { media, rate, pictures }: Pick<Footage, 'media' | 'rate' | 'pictures'>,
   onPicture: () => void,
-): { film: Film; end(): void } {
-  const key = `${footage.media}@${footage.rate}`;
-  const entry = films.get(key) ?? { film: new Film(footage.media, footage.rate), users: 0 };
+): { film: Shown; end(): void } {
+  const run = pictures.length > 0;
+  // Two runs may begin alike.
+  const key = run ? pictures.join(' ') : `${media}@${rate}`;
+  const entry = films.get(key) ?? { film: run ? new PictureRun(pictures) : new Film(media, rate), users: 0 };
   films.set(key, entry);
   entry.users++;
   listeners.add(onPicture);

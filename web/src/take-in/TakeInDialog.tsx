@@ -24,7 +24,7 @@ import { leaveFiles, putOnto, type TakenSound, takeCurves, takeIn, takeSounds, u
 export function TakeInDialog() {
   const open = useQuestion((q) => q.open === 'take-in');
   const ask = useQuestion((q) => q.ask);
-  const { state, names, taken, found, sounds, problem } = useTaking();
+  const { state, names, share, taken, found, sounds, problem } = useTaking();
   if (!open) return null;
   const close = () => {
     leaveFiles();
@@ -34,7 +34,7 @@ export function TakeInDialog() {
     <Dialog open onClose={close} title="Bring in a file" about={names.join(', ')}>
       {state === 'reading' ? (
         <div>
-          <progress aria-label="Reading" className="h-2 w-full accent-blue" />
+          <progress aria-label="Reading" className="h-2 w-full accent-blue" value={share ?? undefined} />
           <p role="status" className="mt-1 text-graphite">
             Reading it…
           </p>

@@ -19,7 +19,7 @@ import {
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
 import { api } from '../api/client.ts';
-import { bringFootage } from '../footage/bring.ts';
+import { bringFootage, bringRun } from '../footage/bring.ts';
 import { keepMedia } from '../media/media.ts';
 import { picturesOfRig } from '../media/textures.ts';
 import { wholeOf } from '../mirror/mirror.ts';
@@ -28,7 +28,7 @@ import { decode, keepRecording } from '../sound/recordings.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { select } from '../view/selection.ts';
-import { FOOTAGE, nameOf, SCENE, SOUND, TABLE } from './readable.ts';
+import { FOOTAGE, nameOf, runOf, SCENE, SOUND, TABLE } from './readable.ts';
 import type { TakenFile, taker } from './take-in.worker.ts';
 
 /** A sound that was read. */
@@ -42,6 +42,8 @@ export interface TakenSound {
 export interface Taking {
   readonly state: 'none' | 'reading' | 'read' | 'refused' | 'keeping';
   readonly names: readonly string[];
+  /** How much is read, from 0 to 1, where that is known. */
+  readonly share: number | null;
   readonly taken: TakenFile | null;
   /** The curves of a table that found their channels. */
   readonly found: FoundCurves | null;
@@ -50,7 +52,7 @@ export interface Taking {
   readonly problem: string | null;
 }
 
-const NONE: Taking = { state: 'none', names: [], taken: null, found: null, sounds: [], problem: null };
+const NONE: Taking = { state: 'none', names: [], share: null, taken: null, found: null, sounds: [], problem: null };
 export const useTaking = create<Taking>(() => NONE);
 
 let worker: Worker | null = null;
@@ -68,6 +70,8 @@ export async function takeFiles(files: readonly File[]): Promise<void> {
     const remote = Comlink.wrap<typeof taker>(own);
     const filmed = files.filter((file) => FOOTAGE.test(file.name));
     if (filmed.length > 0) return await takeFootage(filmed, own);
+    const run = runOf(files);
+    if (run) return await takeRun(run, own);
     const heard = files.filter((file) => SOUND.test(file.name));
     if (heard.length > 0 && !files.some((file) => SCENE.test(file.name))) {
       const sounds = await Promise.all(heard.map(readSound));
@@ -94,6 +98,18 @@ async function takeFootage(files: readonly File[], own: Worker): Promise<void> {
   const frame = Math.round(usePlayhead.getState().frame);
   for (const file of files) await bringFootage(file, nameOf(file.name), frame);
   if (worker !== own) return;
+  leaveFiles();
+  useQuestion.getState().ask(null);
+}
+
+/** Keeps a run of pictures in the store and pins it to the shot at the current frame. Whoever closes the card meanwhile has none. */
+async function takeRun({ name, files }: { name: string; files: readonly File[] }, own: Worker): Promise<void> {
+  const frame = Math.round(usePlayhead.getState().frame);
+  const made = await bringRun(files, name, frame, (share) => {
+    if (worker === own) useTaking.setState({ share });
+    return worker === own;
+  });
+  if (!made || worker !== own) return;
   leaveFiles();
   useQuestion.getState().ask(null);
 }

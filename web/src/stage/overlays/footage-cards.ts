@@ -1,7 +1,6 @@
 import { type Footage, pictureAt, type Trace } from '@varrup/core';
 import * as THREE from 'three';
-import type { Film } from '../../footage/film.ts';
-import { borrowFilm } from '../../footage/films.ts';
+import { borrowFilm, type Shown } from '../../footage/films.ts';
 import { tracesOf } from '../../footage/marks.ts';
 import { colour } from '../../ui/theme.ts';
 import type { Moment } from '../moment.ts';
@@ -16,6 +15,9 @@ export function onCard({ card, width, height }: Footage, [x, y]: readonly [numbe
   return place.applyAxisAngle(new THREE.Vector3(0, 1, 0), card.turn).add(new THREE.Vector3(...card.at));
 }
 
+/** A card is made anew where what it shows is another film, or another run. */
+const keyOf = ({ id, media, pictures }: Footage): string => `${id} ${media} ${pictures.length}`;
+
 /** A card with what it shows. */
 class Card {
   readonly group = new THREE.Group();
@@ -26,7 +28,7 @@ class Card {
     new THREE.MeshBasicMaterial({ map: this.#texture, transparent: true, side: THREE.DoubleSide, depthWrite: false }),
   );
   readonly #lines = new THREE.Group();
-  readonly #film: Film;
+  readonly #film: Shown;
   readonly #end: () => void;
   #shown: number | null = -1;
   #traces: readonly Trace[] = [];
@@ -108,7 +110,7 @@ export class FootageCards implements Overlay {
 
   show({ shot, frame }: Moment): void {
     const wanted = shot.footage.values().filter((footage) => footage.shown === 'card');
-    const ids = new Set(wanted.map((footage) => `${footage.id} ${footage.media}`));
+    const ids = new Set(wanted.map(keyOf));
     for (const [id, card] of this.#cards) {
       if (ids.has(id)) continue;
       this.scene.remove(card.group);
@@ -116,7 +118,7 @@ export class FootageCards implements Overlay {
       this.#cards.delete(id);
     }
     for (const footage of wanted) {
-      const id = `${footage.id} ${footage.media}`;
+      const id = keyOf(footage);
       const card = this.#cards.get(id) ?? new Card(footage, this.#redraw);
       if (!this.#cards.has(id)) this.scene.add(card.group);
       this.#cards.set(id, card);
