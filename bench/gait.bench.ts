@@ -8,6 +8,7 @@ import {
   type Recipe,
   type Shot,
   Table,
+  takeUpClip,
 } from '@varrup/core';
 import { nightFerry } from '@varrup/demo';
 import { median, report, row } from './row.ts';
@@ -19,7 +20,10 @@ const shotCalled = (number: string): Shot => shots.find((s) => s.name.startsWith
 
 /** A shot with only one of its rigs, and the recipe of its gait. */
 function walking(number: string, rig: string): { shot: Shot; recipe: Recipe } {
-  const all = shotCalled(number);
+  const given = shotCalled(number);
+  // Whose walk lies by, to be played on a track, takes it up.
+  const walk = given.clips.values().find((c) => c.rig === rig && /walk/i.test(c.name));
+  const all = clipAtWork(given, rig) ? given : takeUpClip.apply(given, { id: walk!.id });
   const members = all.members.values().filter((m) => m.id === rig || m.parent === rig);
   const recipe = all.recipes.values().find((r) => r.member === rig)!;
   const clip = clipAtWork(all, rig)!;

@@ -1,4 +1,5 @@
 export * from './balance.ts';
+export * from './capsules.ts';
 export * from './extent.ts';
 export * from './idle.ts';
 export * from './match.ts';

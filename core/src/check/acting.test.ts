@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { offTheFall } from './flight-falls.ts';
-import { depthIn } from './goes-into.ts';
+import { depthIn } from './pieces.ts';
 
 describe('a flight', () => {
   const fallen = (rate: number, frames: number, v: number, g: number) =>

@@ -21,6 +21,8 @@ export const MOST_WATCHED = 6_000;
 const LIES = 0.03;
 /** What is further from the ground than this on the whole frames beside a low point does not land at it. Metres. */
 const CLOSE = 0.8;
+/** Places of moving things that are noted at most. */
+const MOST_WAYS = 200_000;
 /** Frames looked at before others get a turn. */
 const SLICE = 20;
 
@@ -62,6 +64,9 @@ export class Watched {
   readonly ground: Ground;
   /** Rigs whose cycle is kept in place in the shot: where they get to is not where they will be seen. */
   readonly keptInPlace: ReadonlySet<string>;
+  /** What is full and has a way: sixteen numbers a frame. */
+  readonly #ways = new Map<string, Float64Array>();
+  #moving: ReadonlySet<string> = new Set();
   /** Where cameras are and how wide they see, seventeen numbers a frame. */
   readonly #cameras = new Map<string, Float64Array>();
 
@@ -146,6 +151,16 @@ export class Watched {
     return noted ? { world: noted, at: i * 17, view: noted[i * 17 + 16] } : null;
   }
 
+  /** Things that are full: all that have a body of their own but sheets. */
+  get solids(): Member[] {
+    return this.shot.members.values().filter((m) => isSolid(m) && m.kind !== 'plane');
+  }
+
+  /** Where a thing that is full is at every frame, sixteen numbers each; null where it stands still, undefined where it moves and was not watched. */
+  wayOf(id: string): Float64Array | null | undefined {
+    return this.#moving.has(id) ? this.#ways.get(id) : null;
+  }
+
   /** Looks at every frame; yields now and then. */
   *look(): Generator<null> {
     const driven = new Set<string>();
@@ -154,6 +169,7 @@ export class Watched {
       if (channel.startsWith('move.') && this.shot.members.get(member)) driven.add(member);
     }
     const moving = movingMembers(this.shot);
+    this.#moving = moving;
     for (const id of driven) {
       // Where a knee or an elbow points is a direction: nobody sees the way its control goes.
       if (!moving.has(id) || isPole(this.member(id), this.shot.rigs)) continue;
@@ -165,9 +181,16 @@ export class Watched {
     const travellers = [...this.places].map(([id, places]) => ({ places, at: layout.slotOf.get(id)! * 16 + 12 }));
     const channels = [...this.#values].map(([path, values]) => ({ values, place: placeOf(layout, path) }));
     for (const { id } of camerasOf(this.shot)) this.#cameras.set(id, new Float64Array(this.frames * 17));
+    const solids = this.bodies.length > 0 ? this.solids.filter((m) => moving.has(m.id)) : [];
+    if (solids.length * this.frames <= MOST_WAYS)
+      for (const { id } of solids) this.#ways.set(id, new Float64Array(this.frames * 16));
     for (let f = this.first; f <= this.last; f++) {
       const frame = this.at(f);
       const i = f - this.first;
+      for (const [id, way] of this.#ways) {
+        const at = layout.slotOf.get(id)! * 16;
+        for (let k = 0; k < 16; k++) way[i * 16 + k] = frame.world[at + k];
+      }
       for (const [id, noted] of this.#cameras) {
         const slot = layout.slotOf.get(id)!;
         for (let k = 0; k < 16; k++) noted[i * 17 + k] = frame.world[slot * 16 + k];

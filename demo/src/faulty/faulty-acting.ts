@@ -165,6 +165,74 @@ function handInCrate(): FaultyShot {
   };
 }
 
+/** A hand in a ramp, which is full only below its slope. */
+function handInRamp(): FaultyShot {
+  const ramp: NewMember = {
+    kind: 'wedge',
+    id: 'ramp',
+    name: 'Ramp',
+    shape: { width: 1.2, height: 2.6, depth: 0.5 },
+    values: { 'move.z': 0.38, 'move.x': -0.35 },
+  };
+  return {
+    shot: stage(
+      'hand-in-ramp',
+      'A hand in a ramp',
+      { last: 48, porters: [[0, 0, 0]], cast: [ramp] },
+      {
+        ...breathing('p1', 48),
+        'p1-handR.move.z': eased([1, 0.02], [24, 0.18], [44, 0.02]),
+        'p1-handR.move.y': eased([1, 0.02], [14, 0.15], [26, 0.15], [40, 0.02]),
+      },
+    ),
+    findings: [{ check: 'goesInto', frame: 24, value: 62 }],
+  };
+}
+
+/** A crate that is pushed along where somebody stands. */
+function runOver(): FaultyShot {
+  const crate: NewMember = {
+    kind: 'box',
+    id: 'crate',
+    name: 'Crate',
+    shape: { width: 0.5, height: 0.9, depth: 0.5 },
+    values: { 'move.z': 1.2, 'move.x': -0.5 },
+  };
+  return {
+    shot: stage(
+      'run-over',
+      'Run over by a crate',
+      { last: 48, porters: [[0, 0, 0]], cast: [crate] },
+      { ...breathing('p1', 48), 'crate.move.z': eased([1, 1.2], [24, 0], [47, -1.2]) },
+    ),
+    findings: [{ check: 'goesInto', frame: 18, value: 42 }],
+  };
+}
+
+/** A hand that goes for a shoulder and ends up in a chest. */
+function handInNeighbour(): FaultyShot {
+  return {
+    shot: stage(
+      'hand-in-neighbour',
+      'A hand in a neighbour',
+      {
+        last: 48,
+        porters: [
+          [0, 0, 0],
+          [-0.62, 0, 0],
+        ],
+      },
+      {
+        ...breathing('p1', 48),
+        ...breathing('p2', 48),
+        'p1-handR.move.y': eased([1, 0.02], [24, 0.36], [44, 0.02]),
+        'p1-handR.move.x': eased([1, 0.05], [24, -0.34], [44, 0.05]),
+      },
+    ),
+    findings: [{ check: 'goesInto', frame: 29, value: 102.87 }],
+  };
+}
+
 const camera = (values: Record<string, number>): NewMember => ({
   kind: 'camera',
   id: 'camera',
@@ -216,6 +284,9 @@ export const faultyActing = (): FaultyShot[] => [
   waving(),
   switchedOff(),
   handInCrate(),
+  handInRamp(),
+  runOver(),
+  handInNeighbour(),
   headless(),
   merged(),
 ];
