@@ -109,18 +109,21 @@ test('curves are isolated, pinned, hidden, brought to one height, and compared w
   const canvas = page.getByTestId('curves');
   const look = () => canvas.evaluate((c: HTMLCanvasElement) => c.toDataURL());
   await page.getByRole('button', { name: 'as it was' }).click();
-  await page.getByRole('menuitem', { name: /as in a version/ }).click();
+  await page.getByRole('menuitem', { name: /choose a version/ }).click();
   await page.getByLabel('Name of the version').fill('Before the wind');
   await page.getByRole('button', { name: 'keep', exact: true }).click();
   await page.getByRole('button', { name: /^Before the wind/ }).click();
-  await expect(page.getByRole('button', { name: 'as in Before the wind' })).toBeVisible();
+  // What was chosen there goes on where one animates.
+  await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Animate' }).click();
+  await page.getByRole('tab', { name: 'curves' }).click();
+  await expect(page.getByRole('button', { name: 'as Before the wind' })).toBeVisible();
   await goTo(page, 9);
   await page.keyboard.press('e');
   await type(page, 'Value of the picked key, metres', 1);
   await saved(page, id);
   // What the version had is drawn behind, and no longer once that is taken away.
   const compared = await look();
-  await page.getByRole('button', { name: 'as in Before the wind' }).click();
+  await page.getByRole('button', { name: 'as Before the wind' }).click();
   await page.getByRole('menuitemcheckbox', { name: 'not at all' }).click();
   await expect.poll(look).not.toBe(compared);
 });

@@ -265,14 +265,8 @@ export const shaping: AppCommand[] = [
     group: 'Curves',
     shortcut: 'Alt+W',
     run: () => {
-      useCurveView.setState({ asItWas: useCurveView.getState().asItWas ? null : { from: 'opened' } });
+      useCurveView.setState({ behind: useCurveView.getState().behind === 'opened' ? 'beside' : 'opened' });
       usePlaces.setState({ tab: 'curves' });
     },
-  },
-  {
-    id: 'curves.version',
-    label: 'Versions: keep one, compare with one…',
-    group: 'Curves',
-    run: () => useQuestion.getState().ask('version'),
   },
 ];

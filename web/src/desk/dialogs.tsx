@@ -20,7 +20,6 @@ const dialogs = {
   thin: part(() => import('../timeline/ThinDialog.tsx'), 'ThinDialog'),
   'add-channel': part(() => import('../channels/AddChannelDialog.tsx'), 'AddChannelDialog'),
   set: part(() => import('../channels/SetsPanel.tsx'), 'SetDialog'),
-  version: part(() => import('../shot/VersionDialog.tsx'), 'VersionDialog'),
   act: part(() => import('../footage/ActDialog.tsx'), 'ActDialog'),
   'take-in': part(() => import('../take-in/TakeInDialog.tsx'), 'TakeInDialog'),
   rig: part(() => import('../rigs/BringRigDialog.tsx'), 'BringRigDialog'),

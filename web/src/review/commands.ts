@@ -3,7 +3,6 @@ import { toast } from 'sonner';
 import { announce, commandOf } from '../commands/list.ts';
 import { channelsNow, frameNow, hasShot, pickedNow, shotNow } from '../commands/now.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { useCurveView } from '../view/curve-view.ts';
 import { usePlaces } from '../view/places.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { pickChannels, select } from '../view/selection.ts';
@@ -138,10 +137,7 @@ announce([
     id: 'compare.none',
     label: 'Look at the shot alone again',
     group: 'Review',
-    run: () => {
-      void compareWith(null);
-      useCurveView.setState({ asItWas: null });
-    },
+    run: () => void compareWith(null),
     enabled: () => useCompare.getState().with !== null,
   },
 ]);

@@ -1,6 +1,7 @@
 import { changeValues, type KeySelection, type ValueChange } from '@varrup/core';
 import { type ReactNode, useState } from 'react';
 import { commandOf, shortcutOf } from '../commands/list.ts';
+import { useCompare, withWords } from '../review/compare.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
@@ -8,7 +9,6 @@ import { Hint } from '../ui/Hint.tsx';
 import { Menu, MenuItem, MenuLine, MenuWord } from '../ui/Menu.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { useCurveView } from '../view/curve-view.ts';
-import { useQuestion } from '../view/questions.ts';
 import { useSelection } from '../view/selection.ts';
 import { meantKeys } from './meant-keys.ts';
 import type { ShownCurve } from './shown-curves.ts';
@@ -18,7 +18,10 @@ export function CurveBar({ curves }: { curves: readonly ShownCurve[] }) {
   const keys = useSelection((s) => s.keys);
   const normal = useCurveView((s) => s.normal);
   const speed = useCurveView((s) => s.speed);
-  const asItWas = useCurveView((s) => s.asItWas);
+  const behind = useCurveView((s) => s.behind);
+  const beside = useCompare((c) =>
+    c.with && c.with.is !== 'shot' ? withWords(c.with, useShot.getState().shot) : null,
+  );
   const meant = meantKeys(curves, keys);
   const none = Object.keys(meant).length === 0;
   return (
@@ -38,25 +41,32 @@ export function CurveBar({ curves }: { curves: readonly ShownCurve[] }) {
         trigger={
           <Button
             className="h-6! px-1.5! text-sm"
-            aria-pressed={asItWas !== null}
+            aria-pressed={behind === 'opened' || (behind === 'beside' && beside !== null)}
             title={`Draw the curves as they were behind those of now (${shortcutOf('curves.asOpened')})`}
           >
-            {asItWas === null ? 'as it was' : asItWas.from === 'opened' ? 'as opened' : `as in ${asItWas.name}`}
+            {behind === 'opened' ? 'as opened' : behind === 'beside' && beside !== null ? `as ${beside}` : 'as it was'}
           </Button>
         }
       >
         <MenuWord>draw the curves behind</MenuWord>
-        <MenuItem checked={asItWas === null} onPick={() => useCurveView.setState({ asItWas: null })}>
+        <MenuItem checked={behind === 'nothing'} onPick={() => useCurveView.setState({ behind: 'nothing' })}>
           not at all
         </MenuItem>
-        <MenuItem
-          checked={asItWas?.from === 'opened'}
-          onPick={() => useCurveView.setState({ asItWas: { from: 'opened' } })}
-        >
+        <MenuItem checked={behind === 'opened'} onPick={() => useCurveView.setState({ behind: 'opened' })}>
           as they were when the shot was opened
         </MenuItem>
+        <MenuItem checked={behind === 'beside'} onPick={() => useCurveView.setState({ behind: 'beside' })}>
+          as in what the shot is looked at beside{beside === null ? '' : `: ${beside}`}
+        </MenuItem>
         <MenuLine />
-        <MenuItem onPick={() => useQuestion.getState().ask('version')}>as in a version, or keep one…</MenuItem>
+        <MenuItem
+          onPick={() => {
+            useCurveView.setState({ behind: 'beside' });
+            commandOf('view.versions').run();
+          }}
+        >
+          choose a version, or keep one…
+        </MenuItem>
       </Menu>
       <Rule />
       <Values meant={meant} curves={curves} />

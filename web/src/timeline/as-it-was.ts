@@ -1,32 +1,12 @@
 import type { Shot } from '@varrup/core';
-import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
-import { api } from '../api/client.ts';
-import { linked } from '../shot/linked.ts';
+import { useCompare } from '../review/compare.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { useCurveView } from '../view/curve-view.ts';
 
-/** The shot that the curves are compared with; null while they are compared with none. */
+/** The shot whose curves are drawn behind those of now; null for none. Another shot has other curves: only its pictures are compared. */
 export function useAsItWas(): Shot | null {
-  const asItWas = useCurveView((s) => s.asItWas);
+  const behind = useCurveView((s) => s.behind);
   const opened = useShot((s) => s.opened);
-  const id = useShot((s) => s.shot?.id);
-  const [version, setVersion] = useState<{ id: string; shot: Shot } | null>(null);
-  useEffect(() => {
-    if (asItWas?.from !== 'version' || !id) return;
-    let wanted = true;
-    api
-      .version(id, asItWas.id)
-      .then(linked)
-      .then((shot) => wanted && setVersion({ id: asItWas.id, shot }))
-      .catch((error: Error) => {
-        toast.error(`The version “${asItWas.name}” could not be read. ${error.message}`);
-        useCurveView.setState({ asItWas: null });
-      });
-    return () => {
-      wanted = false;
-    };
-  }, [asItWas, id]);
-  if (asItWas?.from === 'opened') return opened;
-  return asItWas?.from === 'version' && version?.id === asItWas.id ? version.shot : null;
+  const beside = useCompare((c) => (c.with?.is === 'shot' ? null : c.other));
+  return behind === 'opened' ? opened : behind === 'beside' ? beside : null;
 }

@@ -1,9 +1,7 @@
 import { create } from 'zustand';
 
-/** What curves are compared with: as they were when the shot was opened, or in a named version. */
-export type AsItWas =
-  | { readonly from: 'opened' }
-  | { readonly from: 'version'; readonly id: string; readonly name: string };
+/** What is drawn behind curves: as they are in what the shot is looked at beside, as they were when it was opened, or nothing. */
+export type Behind = 'beside' | 'opened' | 'nothing';
 
 /** Which curves are shown, and how. */
 export interface CurveView {
@@ -17,7 +15,7 @@ export interface CurveView {
   readonly speed: boolean;
   /** Dragging a handle turns it and leaves its length. */
   readonly holdLength: boolean;
-  readonly asItWas: AsItWas | null;
+  readonly behind: Behind;
 }
 
 export const useCurveView = create<CurveView>(() => ({
@@ -27,5 +25,5 @@ export const useCurveView = create<CurveView>(() => ({
   normal: false,
   speed: false,
   holdLength: false,
-  asItWas: null,
+  behind: 'beside',
 }));

@@ -15,7 +15,7 @@ export function lookAtShot(shot: Shot): void {
   pickNothing();
   useAutoKey.setState({ mode: 'off' });
   useTiming.setState({ find: '', rows: 'keyed' });
-  useCurveView.setState({ pinned: [], hidden: [], isolated: [], asItWas: null });
+  useCurveView.setState({ pinned: [], hidden: [], isolated: [], behind: 'beside' });
   useShown.setState({ hiddenSets: [] });
   useFormulaOf.setState({ path: null });
   showFrames(shot.play);
