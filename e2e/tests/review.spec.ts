@@ -1,4 +1,4 @@
-import { channel, document, goTo, keyedBall, saved } from '../desk.ts';
+import { channel, document, frameX, goTo, keyedBall, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 interface NoteOut {
@@ -161,6 +161,50 @@ test('a version is looked at beside the shot, compared, brought back and branche
   await side(page, 'versions');
   await page.getByRole('button', { name: /^when you last looked/ }).click();
   await expect(page.getByRole('list', { name: 'Changes' })).toContainText('0.000 → 0.700 at 25');
+});
+
+test('a drawing on the sheet stays on its frames and its row however the sheet is looked at', async ({ page }) => {
+  const { id } = await student(page);
+  await page.getByRole('treeitem', { name: 'Float', exact: true }).click();
+  await goTo(page, 25);
+  const box = (await page.getByTestId('sheet').boundingBox())!;
+  const at = async (frame: number) => box.x + (await frameX(page, frame));
+  const y = box.y + 60;
+  await page.mouse.move(await at(13), y);
+  await page.keyboard.press('Control+Shift+f');
+  const drawing = page.getByTestId('sheet-drawing');
+  await expect(drawing).toBeVisible();
+  await page.mouse.down();
+  await page.mouse.move(await at(37), y, { steps: 8 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'pencil down' }).click();
+  await expect
+    .poll(async () => (await notes(page, id)).map((n) => n.on))
+    .toMatchObject([{ is: 'sheet', member: 'float' }]);
+  /** From where to where there is ink, in pixels of the sheet. */
+  const ink = () =>
+    drawing.evaluate((canvas: HTMLCanvasElement) => {
+      const { data, width } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+      let [low, high] = [width, 0];
+      for (let i = 3; i < data.length; i += 4)
+        if (data[i] > 40) [low, high] = [Math.min(low, ((i - 3) / 4) % width), Math.max(high, ((i - 3) / 4) % width)];
+      return [low / devicePixelRatio, high / devicePixelRatio];
+    });
+  const there = async () => {
+    const [low, high] = await ink();
+    return Math.max(Math.abs(low - (await frameX(page, 13))), Math.abs(high - (await frameX(page, 37))));
+  };
+  await expect.poll(there).toBeLessThan(5);
+  const [, before] = await ink();
+  await page.mouse.move(box.x + 300, y);
+  await page.keyboard.down('Control');
+  await page.mouse.wheel(0, -400);
+  await page.keyboard.up('Control');
+  await expect.poll(async () => Math.abs((await ink())[1] - before)).toBeGreaterThan(10);
+  // Where the line ends now, time is where it ended.
+  const now = (await page.getByTestId('sheet').boundingBox())!;
+  await page.mouse.click(now.x + (await ink())[1], now.y + 8);
+  await expect(page.getByTestId('frame')).toHaveText('37');
 });
 
 test('a drawing on the picture is at the same place at every size, and on the page to print', async ({ page }) => {

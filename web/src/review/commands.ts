@@ -26,10 +26,22 @@ function noteHere(drawing: boolean): void {
   showNotes();
 }
 
-/** Draws on the curve of the picked channel, where the curves are seen; else on the stage. */
+/** Whether the hand is at what lies below the stage: the pointer, or where that is nowhere the focus. */
+const isBelow = () =>
+  (document.querySelector('[data-place]:hover') ?? document.activeElement)?.closest('[data-place="below"]') != null;
+
+/** Draws on the curve of the picked channel, where the curves are seen; on the sheet, where the hand is there; else on the stage. */
 function drawHere(): void {
   const shot = shotNow();
   if (!shot) return;
+  if (isBelow() && document.querySelector('[data-testid="sheet"]')) {
+    // On the rows of whom is picked, where they have any.
+    const lead = pickedNow().at(-1);
+    const has = shot.curves.keys().some((path) => splitPath(path).member === lead);
+    makeNote({ is: 'sheet', member: has && lead ? lead : null }, '', true);
+    showNotes();
+    return;
+  }
   const [path] = channelsNow();
   const curve = path ? shot.curves.get(path) : undefined;
   if (usePlaces.getState().tab !== 'curves' || !path || curve?.type !== 'number') {
@@ -91,7 +103,8 @@ announce([
   },
   {
     id: 'note.draw',
-    label: 'Draw a note on this frame: over the stage, or over the curve of the picked channel',
+    label:
+      'Draw a note on this frame: over the stage, over the curve of the picked channel, or over the sheet with the pointer there',
     group: 'Review',
     shortcut: 'Ctrl+Shift+F',
     run: drawHere,

@@ -4,6 +4,7 @@ import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useStat
 import { SideMark } from '../cast/SideMark.tsx';
 import { findingsByMember, useFindings } from '../checks/findings.ts';
 import { channelHere, membersHere, openHere } from '../menus/here.ts';
+import { NotesOverSheet } from '../review/NotesOverSheet.tsx';
 import { useShot } from '../shot/shot-store.ts';
 import { usePreview } from '../shot/use-preview.ts';
 import { Button } from '../ui/Button.tsx';
@@ -263,6 +264,16 @@ export function Sheet() {
           onContextMenu={onContextMenu}
         />
         <canvas ref={now} className="pointer-events-none absolute inset-0 size-full" aria-hidden />
+        {canvas.current && shot.notes.size > 0 ? (
+          <NotesOverSheet
+            shot={shot}
+            rows={rows}
+            x={timeScale(span, canvas.current.clientWidth)}
+            top={RULER - scroll}
+            row={ROW}
+            below={RULER}
+          />
+        ) : null}
         <DragNote text={note} />
         {rows.length === 0 ? (
           <p className="pointer-events-none absolute inset-0 grid place-items-center text-graphite">
