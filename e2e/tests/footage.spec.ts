@@ -155,6 +155,23 @@ test('footage that is played stays with the shot at every speed, and is on a car
   await page.keyboard.press('Space');
   expect(seen.length).toBeGreaterThan(3);
   for (const [p, frame] of seen) expect(Math.abs(p - (frame - 1))).toBeLessThanOrEqual(0.5);
+  // From the beginning again and slower: it comes up with the shot while that goes on.
+  const speed = page.getByLabel('Seconds of it that go by in one of the shot');
+  await speed.fill('0.5');
+  await speed.press('Enter');
+  await page.getByTestId('stage').click({ position: { x: 300, y: 20 } });
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  const late = () =>
+    picture(page).evaluate(
+      (canvas: HTMLCanvasElement) =>
+        Number.parseFloat(document.querySelector('[data-testid=frame]')!.textContent!) - Number(canvas.dataset.frame),
+    );
+  await expect
+    .poll(async () => Number.parseFloat((await page.getByTestId('frame').textContent())!))
+    .toBeGreaterThan(30);
+  await expect.poll(async () => Math.abs(await late())).toBeLessThan(2);
+  await page.keyboard.press('Space');
 });
 
 /** Pictures told apart by their grey, made in the page. */

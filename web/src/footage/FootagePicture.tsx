@@ -28,6 +28,7 @@ export function FootagePicture({
 
   useEffect(() => {
     const { film, end } = borrowFilm({ media, rate, pictures }, () => draw.current());
+    let late: number | null = null;
     draw.current = () => {
       const element = canvas.current;
       if (!element) return;
@@ -35,8 +36,14 @@ export function FootagePicture({
       const now = latest.current;
       const picture = pictureNow(now.footage);
       const image = picture === null ? null : film.pictureNow(picture);
-      // One that is still on its way leaves the one before it.
-      if (picture !== null && !image) return;
+      // One that is still on its way leaves the one before it, and after a moment that is seen to be an old one.
+      if (picture !== null && !image) {
+        late ??= performance.now();
+        if (performance.now() - late > LATE) element.style.opacity = '0.35';
+        return;
+      }
+      late = null;
+      element.style.opacity = '';
       const context = element.getContext('2d')!;
       context.fillStyle = '#17191c';
       context.fillRect(0, 0, element.width, element.height);
@@ -81,6 +88,8 @@ export function FootagePicture({
 }
 
 const WIDE = 720;
+/** An old picture is left for so long without a sign, milliseconds. */
+const LATE = 150;
 
 /** A press on a picture: it sets a dot and goes on to the next picture, or sets an end of a length. */
 function mark(
