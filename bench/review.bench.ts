@@ -1,4 +1,14 @@
-import { bringBack, compareShots, perform, type Shot } from '@varrup/core';
+import {
+  bringBack,
+  compareShots,
+  drawStroke,
+  packPoints,
+  perform,
+  type Shot,
+  type Stroke,
+  strokesOn,
+  Table,
+} from '@varrup/core';
 import { rigs } from './cast.ts';
 import { median, report, row } from './row.ts';
 
@@ -40,5 +50,22 @@ for (const [label, figures] of [
     row(`versions compared, ${label} (${keys})`, told, 'ms', limit),
     row(`  one brought back`, back, 'ms', limit),
   );
+}
+
+/** A line drawn on a board with so many panels, and all its drawings looked through, as those who show them do. */
+const points = packPoints(Array.from({ length: 60 }, (_, i) => [i / 60, 0.3 + 0.2 * Math.sin(i / 9), 0.5]).flat());
+for (const panels of [60, 600]) {
+  const lines = Array.from({ length: panels * 30 }, (_, i): Stroke => {
+    const on = `p${Math.floor(i / 30)}`;
+    return { id: `s${i}`, on, sheet: 0, tool: 'pencil', tint: 'graphite', wide: 0.005, points, place: (i % 30) + 1 };
+  });
+  let shot: Shot = { ...rigs(1, 2, 2, 1), strokes: Table.of(Object.fromEntries(lines.map((s) => [s.id, s]))) };
+  let drawn = 0;
+  const draw = await median(() => {
+    drawn++;
+    shot = perform(shot, drawStroke, { stroke: { ...lines[drawn % lines.length], place: 40 + drawn } })!.shot;
+    for (let p = 0; p < panels; p++) strokesOn(shot.strokes, `p${p}`);
+  });
+  rows.push(row(`a line drawn on a board of ${panels} panels, ${lines.length} lines`, draw, 'ms', 2));
 }
 report(rows);

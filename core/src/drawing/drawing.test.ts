@@ -1,7 +1,8 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { StrokeSchema } from '../document/stroke.ts';
-import { outline, packPoints, smoothPoints, thinPoints, unpackPoints } from './index.ts';
+import { type Stroke, StrokeSchema } from '../document/stroke.ts';
+import { Table } from '../table/table.ts';
+import { outline, packPoints, smoothPoints, strokesOn, thinPoints, unpackPoints } from './index.ts';
 
 const point = fc.tuple(
   fc.double({ min: -0.2, max: 1.2, noNaN: true }),
@@ -83,5 +84,45 @@ describe('a drawn line', () => {
 
   test('of one touch is a dot', () => {
     expect(outline(Float32Array.of(0.5, 0.5, 1), 0.1).length).toBeGreaterThan(20);
+  });
+});
+
+describe('the lines on something', () => {
+  const stroke = fc.record({
+    id: fc.constantFrom(...'abcdefgh'),
+    on: fc.constantFrom('one', 'two', 'three'),
+    place: fc.integer({ min: 1, max: 5 }),
+  });
+  const whole = (given: { id: string; on: string; place: number }): Stroke => ({
+    ...given,
+    sheet: 0,
+    tool: 'pencil',
+    tint: 'graphite',
+    wide: 0.005,
+    points: '1 1 1',
+  });
+  const edit = fc.oneof(
+    fc.record({ is: fc.constant('put' as const), stroke }),
+    fc.record({ is: fc.constant('drop' as const), id: fc.constantFrom(...'abcdefgh') }),
+  );
+
+  test('are those that are there, in their order, after any run of edits; what nobody drew on keeps its list', () => {
+    fc.assert(
+      fc.property(fc.array(edit, { maxLength: 30 }), (edits) => {
+        let table = Table.empty<Stroke>();
+        for (const e of edits) {
+          const before = table;
+          const lists = new Map(['one', 'two', 'three'].map((on) => [on, strokesOn(before, on)]));
+          table = e.is === 'put' ? table.with(e.stroke.id, whole(e.stroke)) : table.without(e.id);
+          for (const [on, list] of lists) {
+            const meant = table.values().filter((s) => s.on === on);
+            meant.sort((a, b) => a.place - b.place || (a.id < b.id ? -1 : 1));
+            expect(strokesOn(table, on)).toEqual(meant);
+            const same = meant.length === list.length && meant.every((s, i) => s === list[i]);
+            if (same && list.length > 0) expect(strokesOn(table, on)).toBe(list);
+          }
+        }
+      }),
+    );
   });
 });
