@@ -8,9 +8,9 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import { changePanel, movePanel, type PanelRun, panelAt, type Shot } from '@varrup/core';
+import { changePanel, movePanel, type PanelRun, panelAt, type Shot, strokesOn } from '@varrup/core';
 import { Copy, Plus, Scissors, Trash2 } from 'lucide-react';
-import { type KeyboardEvent, type ReactNode, useEffect, useRef } from 'react';
+import { type KeyboardEvent, memo, type ReactNode, useEffect, useRef } from 'react';
 import { commandOf, shortcutOf } from '../commands/list.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { SoundStrip } from '../sound/SoundStrip.tsx';
@@ -86,17 +86,22 @@ function Act({ id, sign, word }: { id: string; sign: ReactNode; word: string }) 
   );
 }
 
-function Card({
-  shot,
-  run: { panel, index, first, last },
-  runs,
-  here,
-}: {
-  shot: Shot;
-  run: PanelRun;
-  runs: readonly PanelRun[];
-  here: boolean;
-}) {
+interface CardProps {
+  readonly shot: Shot;
+  readonly run: PanelRun;
+  readonly runs: readonly PanelRun[];
+  readonly here: boolean;
+}
+
+/** Whether a card shows the same: of the shot it shows only what is drawn on its panel, and its rate. */
+const showsTheSame = (a: CardProps, b: CardProps): boolean =>
+  a.run === b.run &&
+  a.runs === b.runs &&
+  a.here === b.here &&
+  a.shot.rate === b.shot.rate &&
+  strokesOn(a.shot.strokes, a.run.panel.id) === strokesOn(b.shot.strokes, b.run.panel.id);
+
+const Card = memo(function Card({ shot, run: { panel, index, first, last }, runs, here }: CardProps) {
   const { run } = useShot.getState();
   const drag = useDraggable({ id: panel.id });
   const drop = useDroppable({ id: panel.id });
@@ -162,4 +167,4 @@ function Card({
       </span>
     </li>
   );
-}
+}, showsTheSame);

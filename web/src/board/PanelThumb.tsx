@@ -11,11 +11,7 @@ const pictures = new PanelPictures(WIDTH);
 /** A panel as a small picture. It is drawn again when something on it changes, and not when others are drawn on. */
 export function PanelThumb({ shot, panel, className = '' }: { shot: Shot; panel: Panel; className?: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const strokes = strokesOn(shot.strokes, panel.id);
-  const last = useRef(strokes);
-  // A list of the same lines is the same drawing.
-  if (strokes.length !== last.current.length || strokes.some((s, i) => s !== last.current[i])) last.current = strokes;
-  const drawn = last.current;
+  const drawn = strokesOn(shot.strokes, panel.id);
   const image = useImages((s) => (panel.picture === null ? null : s.images.get(panel.picture)));
   const ask = useCanvas(canvas, (element) => pictures.onto(element.getContext('2d')!, shot, panel));
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is seen has changed.
