@@ -142,7 +142,7 @@ test('a span bends its time and keys its strength, by numbers and by hand; a cro
 }) => {
   const id = await openCopy(page, '03 Goat on the wall');
   await page.keyboard.press('Shift+W');
-  await span(page, /^Trot, frames 41/).click();
+  await span(page, /^Trot, frames 55/).click();
   const press = (name: string) => beside(page).getByRole('button', { name, exact: true }).click();
   const ofTrot = async () => (await spans(page, id))[1];
 
@@ -150,7 +150,7 @@ test('a span bends its time and keys its strength, by numbers and by hand; a cro
   // The shot has it from there.
   await expect(beside(page).getByText('It is there already.')).toBeVisible();
   const from = beside(page).getByLabel('from of the span', { exact: true });
-  await from.fill('47');
+  await from.fill('61');
   await from.press('Enter');
   await press('suggest a crossing');
   await expect(beside(page).getByText(/feet slide \d\.\d\d mm a frame at most/)).toBeVisible();
@@ -158,29 +158,29 @@ test('a span bends its time and keys its strength, by numbers and by hand; a cro
   await expect(page.getByRole('button', { name: /^Undo: take the suggested crossing/ })).toBeVisible();
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
-  await expect.poll(async () => (await ofTrot()).from).toBe(41);
+  await expect.poll(async () => (await ofTrot()).from).toBe(55);
 
   // Away from its frames nothing is taken hold of.
   await press('bend its time here');
   await expect(page.getByText('Go to a frame of the span first')).toBeVisible();
-  await mix(page).getByText('61', { exact: true }).click();
+  await mix(page).getByText('73', { exact: true }).click();
   await press('key its strength here');
-  await expect.poll(async () => (await ofTrot()).levels).toEqual([{ at: 20, share: 1 }]);
+  await expect.poll(async () => (await ofTrot()).levels).toEqual([{ at: 18, share: 1 }]);
   const share = beside(page).getByLabel('value of point 1 of its strength');
   await share.fill('0.5');
   await share.press('Enter');
   await share.fill('7');
   await share.press('Enter');
   await share.press('Escape');
-  await expect.poll(async () => (await ofTrot()).levels).toEqual([{ at: 20, share: 0.5 }]);
+  await expect.poll(async () => (await ofTrot()).levels).toEqual([{ at: 18, share: 0.5 }]);
   await press('bend its time here');
-  await expect.poll(async () => (await ofTrot()).time?.map((p) => p.at)).toEqual([0, 20, 41]);
+  await expect.poll(async () => (await ofTrot()).time?.map((p) => p.at)).toEqual([0, 18, 42]);
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   const [, middle] = (await ofTrot()).time!;
   const frame = beside(page).getByLabel('frame of point 2 of its time');
-  await frame.fill('66');
+  await frame.fill('78');
   await frame.press('Enter');
-  await expect.poll(async () => (await ofTrot()).time?.[1]).toEqual({ at: 25, clip: middle.clip });
+  await expect.poll(async () => (await ofTrot()).time?.[1]).toEqual({ at: 23, clip: middle.clip });
   for (const [n, left] of [
     [2, 2],
     [1, 0],
@@ -216,7 +216,7 @@ test('a span goes to another track, by keys, by hand and by choice', async ({ pa
   // The focus went along; there is no track further up.
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('ArrowRight');
-  await expect.poll(async () => (await spans(page, id)).some((s) => s.from === 75)).toBe(true);
+  await expect.poll(async () => (await spans(page, id)).some((s) => s.from === 92)).toBe(true);
   const box = (await span(page, /^Walk, frames 1 to/).boundingBox())!;
   const [x, y] = [box.x + box.width / 3, box.y + box.height / 2];
   await page.mouse.move(x, y);

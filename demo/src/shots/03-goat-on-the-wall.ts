@@ -9,11 +9,11 @@ const WALL = 0.62;
 
 /** From a walk to a trot, to a bound and back: each goes over into the next in step, where and for as long as is kindest to the feet. */
 const along = [
-  { clip: 'goat-walk', from: 1, length: 52 },
-  { clip: 'goat-trot', from: 41, length: 41 },
-  { clip: 'goat-bound', from: 74, length: 41 },
-  { clip: 'goat-trot', from: 107, length: 36 },
-  { clip: 'goat-walk', from: 131, length: 62 },
+  { clip: 'goat-walk', from: 1, length: 66 },
+  { clip: 'goat-trot', from: 55, length: 42 },
+  { clip: 'goat-bound', from: 91, length: 47 },
+  { clip: 'goat-trot', from: 130, length: 24 },
+  { clip: 'goat-walk', from: 142, length: 51 },
 ];
 
 const set: NewMember[] = [
@@ -58,11 +58,11 @@ const beside: NumberCurve = {
   type: 'number',
   keys: [
     [1, -0.32],
-    [40, 0.18],
-    [76, 1.25],
-    [112, 2.75],
-    [148, 4.15],
-    [LAST, 5.05],
+    [54, 0.42],
+    [90, 1.5],
+    [130, 3.2],
+    [160, 4.45],
+    [LAST, 5.15],
   ].map(([frame, value]) => ({
     frame,
     value,
