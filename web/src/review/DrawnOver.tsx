@@ -1,5 +1,5 @@
 import { type Note, type Shot, strokesOn, unpackPoints } from '@varrup/core';
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { tints } from '../drawing/raster.ts';
 import { useStrokes } from '../drawing/use-strokes.ts';
 import { Tools } from './NotesOverStage.tsx';
@@ -86,7 +86,28 @@ export function DrawnOver({ shot, note, number, seen, meant, on, below = 0 }: Dr
       >
         {number}
       </button>
-      {drawing ? <Tools low /> : null}
+      {drawing ? <ToolsBeyond /> : null}
+    </div>
+  );
+}
+
+/** Lower than this the stage has no room for the tools. Pixels. */
+const ROOM = 120;
+
+/** The tools over the lower edge of the stage: what lies below it is low, and they would cover what is drawn on. */
+function ToolsBeyond() {
+  const [box, setBox] = useState<DOMRect | null>(null);
+  useLayoutEffect(() => {
+    const measure = () => setBox(document.querySelector('[data-place="stage"]')?.getBoundingClientRect() ?? null);
+    measure();
+    addEventListener('resize', measure);
+    return () => removeEventListener('resize', measure);
+  }, []);
+  if (!box || box.height < ROOM) return <Tools low />;
+  const { left, width, bottom } = box;
+  return (
+    <div className="pointer-events-none fixed z-20" style={{ left, width, top: bottom - 46, height: 44 }}>
+      <Tools low />
     </div>
   );
 }
