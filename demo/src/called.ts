@@ -14,6 +14,7 @@ import {
   newClip,
   plainSpan,
   putTrack,
+  type Recipe,
   type Shot,
   setFollow,
   setManner,
@@ -229,7 +230,7 @@ const hailed: Partial<Manner> = {
 };
 
 /** A stand, a walk and a hail for a porter; up and down lead from the stand to the walk and back, S hails. */
-export function withErrands(shot: Shot, porter: string, walkIs = 'Walk'): Shot {
+export function withErrands(shot: Shot, porter: string, walkIs = 'Walk', dials: Recipe['settings'] = {}): Shot {
   const [stand, walk, hail] = ['stand', 'walk', 'hail'].map((id) => `${porter}-${id}`);
   const still: Partial<Clip> = { cycles: true, halves: 'free', labels: [] };
   const feet = { footL: [{ from: 0, to: BREATH }], footR: [{ from: 0, to: BREATH }] };
@@ -253,7 +254,7 @@ export function withErrands(shot: Shot, porter: string, walkIs = 'Walk'): Shot {
   ];
   const fresh = { ...shot, clips: shot.clips.withAll(clips.map((c) => [c.id, c])) };
   const begun = addClip.apply(fresh, { clip: newClip(fresh, porter, { id: walk, name: walkIs }) });
-  const settings = gaitSettings(begun, porter, { character: 'plain' });
+  const settings = gaitSettings(begun, porter, { character: 'plain' }, dials);
   const walking = withGait(begun, porter, { name: walkIs, settings, travelling: true });
   const manners = setManner.apply(laidBy(walking, porter), { id: hail, change: hailed });
   return withFollows(manners, [

@@ -27,6 +27,9 @@ const set: NewMember[] = [
   },
 ];
 
+/** Light on their feet: the body rises over the leg that stands, which is all but straight as the other passes it. */
+const upright = { bob: 5, heavy: 6, spring: 60, stride: 72 };
+
 /**
  * A porter stands, sets out across the quay, hails the old one who comes home as he goes, and stops: clips on two tracks. Another walks in place behind
  * them, as on a treadmill, where nobody passes before him.
@@ -43,11 +46,11 @@ export function porterCrosses(): Shot {
   shot = withRig(shot, { rig, version, id: 'porter', name: 'Porter', at: [-3.1, 0, 0.15], facing: 90 });
   shot = withRig(shot, { rig, version, id: 'in-place', name: 'Porter in place', at: [3.5, 0, -1.5], facing: 90 });
   shot = withRig(shot, { rig, version, id: 'old', name: 'Old porter', at: [1.95, 0, 1.5], facing: -90 });
-  const walk = gaitSettings(shot, 'porter', { character: 'plain' });
+  const walk = gaitSettings(shot, 'porter', { character: 'plain' }, upright);
   const weary = gaitSettings(shot, 'porter', { character: 'weary' });
   shot = withGait(shot, 'in-place', { name: 'Walk', settings: walk, travelling: false });
   shot = withGait(shot, 'old', { name: 'Weary', settings: weary, travelling: true });
-  shot = withErrands(shot, 'porter');
+  shot = withErrands(shot, 'porter', 'Walk', upright);
   shot = onTrack(shot, 'porter', { name: 'Body', rank: 1 }, [
     { clip: 'porter-stand', from: 1, length: 22 },
     { clip: 'porter-walk', from: 12, length: 84 },
