@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { type Footage, FootageSchema, type Trace } from '../document/footage.ts';
+import { aFilm } from '../testing/plan-edits.ts';
 import {
   filmRows,
   footageSeconds,
@@ -12,25 +13,7 @@ import {
   withDot,
 } from './index.ts';
 
-const film = (more: Partial<Footage> = {}): Footage => ({
-  id: 'f',
-  name: 'Film',
-  media: 'a'.repeat(64),
-  pictures: [],
-  seconds: 300,
-  width: 640,
-  height: 360,
-  rate: 25,
-  frame: 1,
-  from: 0,
-  until: 300,
-  speed: 1,
-  shown: 'corner',
-  strength: 0.5,
-  card: { at: [0, 0, 0], turn: 0, wide: 2 },
-  scale: null,
-  ...more,
-});
+const film = (more: Partial<Footage> = {}): Footage => ({ ...aFilm, seconds: 300, until: 300, ...more });
 
 describe('footage pinned to a shot', () => {
   test('shows its pictures one after another where both have one rate, and none twice', () => {

@@ -1,6 +1,5 @@
 import { describe, expect, test } from 'vitest';
 import { smoothKey } from '../curve/key.ts';
-import type { Footage } from '../document/footage.ts';
 import type { Member } from '../document/member.ts';
 import { emptyShot, type Shot } from '../document/shot.ts';
 import { addMember, newMember } from '../edit/index.ts';
@@ -8,6 +7,7 @@ import { frameOf } from '../evaluate/program.ts';
 import { Rigs } from '../rig/rigs.ts';
 import { problemText } from '../schema/problem.ts';
 import { Table } from '../table/table.ts';
+import { aFilm } from '../testing/plan-edits.ts';
 import { parseShot } from './parse.ts';
 
 const curve = (...frames: number[]) => ({
@@ -27,25 +27,6 @@ function good(): Shot {
 const sentences = (json: unknown): string[] => {
   const parsed = parseShot(json, Rigs.none);
   return parsed.ok ? [] : parsed.problems.map(problemText);
-};
-
-const someFilm: Footage = {
-  id: 'film',
-  name: 'Film',
-  media: 'a'.repeat(64),
-  pictures: [],
-  seconds: 4,
-  width: 640,
-  height: 360,
-  rate: 25,
-  frame: 1,
-  from: 0,
-  until: 4,
-  speed: 1,
-  shown: 'corner',
-  strength: 0.5,
-  card: { at: [0, 0, -1], turn: 0, wide: 2 },
-  scale: null,
 };
 
 describe('a shot from outside', () => {
@@ -88,7 +69,7 @@ describe('a shot from outside', () => {
   });
 
   test('takes footage of before there were runs for a film', () => {
-    const { pictures: _, ...film } = someFilm;
+    const { pictures: _, ...film } = aFilm;
     const json = { ...JSON.parse(JSON.stringify(good())), version: 9, footage: { film } };
     const parsed = parseShot(json, Rigs.none);
     expect(parsed.ok && parsed.value.footage.at('film').pictures).toEqual([]);

@@ -28,8 +28,9 @@ const aStroke = (d: Dice): Stroke => ({
   points: packPoints([0.1, 0.1, 1, d.other / 50, 0.4, 0.5]),
 });
 
-const someFootage = (d: Dice): Footage => ({
-  id: `film${d.what % 3}`,
+/** A film that nobody has. */
+export const aFilm: Footage = {
+  id: 'film',
   name: 'Film',
   media: 'a'.repeat(64),
   pictures: [],
@@ -37,7 +38,7 @@ const someFootage = (d: Dice): Footage => ({
   width: 640,
   height: 360,
   rate: 25,
-  frame: d.frame,
+  frame: 1,
   from: 0,
   until: 4,
   speed: 1,
@@ -45,7 +46,9 @@ const someFootage = (d: Dice): Footage => ({
   strength: 0.5,
   card: { at: [0, 0, -1], turn: 0, wide: 2 },
   scale: null,
-});
+};
+
+const someFootage = (d: Dice): Footage => ({ ...aFilm, id: `film${d.what % 3}`, frame: d.frame });
 
 const me = { id: 'me', name: 'Me' };
 const aNote = (d: Dice): Note => ({

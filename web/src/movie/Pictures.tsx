@@ -187,36 +187,17 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
                 ['webm', 'WebM (VP9)'],
               ]}
             />
-            {shot.sounds.size > 0 ? (
-              <label className="flex items-center gap-2">
-                <span className="w-14 shrink-0 text-graphite">sounds</span>
-                <input
-                  type="checkbox"
-                  className="accent-blue"
-                  checked={sound}
-                  disabled={isRunning}
-                  onChange={(event) => setSound(event.target.checked)}
-                />
-                with them
-              </label>
-            ) : null}
+            {shot.sounds.size > 0 ? <With label="sounds" on={sound} disabled={isRunning} onChange={setSound} /> : null}
           </>
         ) : null}
         {shot.notes.size > 0 && what !== 'animatic' ? (
-          <label
-            className="flex items-center gap-2"
+          <With
+            label="notes"
             title="what was drawn on what is seen, where notes are pinned, and what they say"
-          >
-            <span className="w-14 shrink-0 text-graphite">notes</span>
-            <input
-              type="checkbox"
-              className="accent-blue"
-              checked={noted}
-              disabled={isRunning}
-              onChange={(event) => setNoted(event.target.checked)}
-            />
-            with them
-          </label>
+            on={noted}
+            disabled={isRunning}
+            onChange={setNoted}
+          />
         ) : null}
         {what === 'contact' ? (
           <label className="text-graphite">
@@ -244,6 +225,31 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
 }
 
 const limitsOf = ({ range }: Shot) => ({ min: range.first, max: range.last });
+
+interface WithProps {
+  readonly label: string;
+  readonly title?: string;
+  readonly on: boolean;
+  readonly disabled: boolean;
+  readonly onChange: (on: boolean) => void;
+}
+
+/** Whether something goes with what is made. */
+function With({ label, title, on, disabled, onChange }: WithProps) {
+  return (
+    <label className="flex items-center gap-2" title={title}>
+      <span className="w-14 shrink-0 text-graphite">{label}</span>
+      <input
+        type="checkbox"
+        className="accent-blue"
+        checked={on}
+        disabled={disabled}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      with them
+    </label>
+  );
+}
 
 function Choice({
   label,
