@@ -100,6 +100,20 @@ test('a teacher notes, draws on the curve and shows a fix; the student answers a
   await expect.poll(async () => (await document(page, id)).document.curves[path]).toEqual(before);
 });
 
+test('what is typed at once is what the note says, also where its panel has still to come', async ({ page }) => {
+  const { id } = await student(page);
+  const theme = () => page.locator('html').getAttribute('data-theme');
+  const before = await theme();
+  await page.keyboard.press('Control+Shift+e');
+  await page.keyboard.type('kdr: all of these are letters');
+  await expect(page.getByLabel('What the note says')).toHaveValue('kdr: all of these are letters');
+  await page.keyboard.press('Control+Enter');
+  await expect
+    .poll(async () => Object.values((await reviewOf(page, id)).notes).map((n) => n.text))
+    .toEqual(['kdr: all of these are letters']);
+  expect(await theme()).toBe(before);
+});
+
 test('a fix that is left leaves nothing, and what was undone before can be undone after it', async ({ page }) => {
   const { id, path } = await student(page);
   await goTo(page, 13);
@@ -235,7 +249,7 @@ test('a drawing on the picture is at the same place at every size, and on the pa
   await page.keyboard.press('Control+m');
   const card = page.getByRole('dialog');
   await card.getByRole('radio', { name: /a picture of frame/ }).check();
-  await card.getByLabel('seen by').selectOption({ label: 'the stage, as it is looked at now' });
+  await card.getByLabel('seen by').selectOption({ label: 'the stage as it is now' });
   const taken = async (size: string, notes: boolean) => {
     await card.getByLabel('size').selectOption({ label: size });
     await card.getByLabel('notes').setChecked(notes);

@@ -161,7 +161,7 @@ export function Pictures({ shot, narrow = false }: { shot: Shot; narrow?: boolea
           options={[
             ...(cameras.length > 0 ? [[CUTS, cameras.length > 1 ? 'as it is cut' : cameras[0].name] as const] : []),
             ...(cameras.length > 1 ? cameras.map((c) => [c.id, c.name] as const) : []),
-            [STAGE, 'the stage, as it is looked at now'],
+            [STAGE, 'the stage as it is now'],
             [NOBODY, 'nobody: the whole cast in view'],
           ]}
         />

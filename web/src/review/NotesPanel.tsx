@@ -23,6 +23,7 @@ import { compareWith, useCompare } from './compare.ts';
 import { keepMilestone } from './milestones.ts';
 import { goToNote, me, momentNowText, stateLook, subjectWords, useNotes } from './notes.ts';
 import { notesOf } from './notes-of.ts';
+import { takeTyped } from './typed-ahead.ts';
 
 /** What reviewers have said: each note with its frame, whom or what it is on, how it is with it, and what was answered. */
 export function NotesPanel({ shot }: { shot: Shot }) {
@@ -121,7 +122,8 @@ function One({ shot, note, number, picked }: { shot: Shot; note: Note; number: n
     item.current?.scrollIntoView({ block: 'nearest' });
     if (useNotes.getState().begun !== note.id) return;
     useNotes.setState({ begun: null });
-    item.current?.querySelector('textarea')?.focus();
+    const field = item.current?.querySelector('textarea');
+    if (field) takeTyped(field);
   }, [picked, note.id]);
   const span = note.first === note.last ? String(note.first) : `${note.first}–${note.last}`;
   const when = formatDistanceToNow(new Date(note.madeAt), { addSuffix: true });

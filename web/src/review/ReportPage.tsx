@@ -69,7 +69,7 @@ export function ReportPage() {
         <h1 className="text-[20px] font-semibold">{shot.name}</h1>
         <p className="tabular text-[#5d6167]">
           frames {first} to {last}, {((last - first + 1) / shot.rate).toFixed(2)} s at {shot.rate} a second ·{' '}
-          {notes.filter((n) => n.state === 'open').length} notes open of {notes.length} · {findings.length} findings
+          {notes.filter((n) => n.state === 'open').length} of {notes.length} notes open · {findings.length} findings
         </p>
       </header>
       <Notes shot={shot} notes={notes} pictures={pictures} />

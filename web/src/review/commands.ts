@@ -10,6 +10,7 @@ import { changesOf } from './changes.ts';
 import { compareWith, useCompare } from './compare.ts';
 import { goToNote, makeNote, stepAmong, subjectNow, useNotes } from './notes.ts';
 import { notesOf } from './notes-of.ts';
+import { typeAhead } from './typed-ahead.ts';
 
 /** Review: what is said, what is shown, and what has changed. */
 
@@ -22,7 +23,10 @@ function noteHere(drawing: boolean): void {
   const lead = pickedNow().at(-1);
   const pin = lead && channelsNow().length === 0 ? { member: lead, at: [0, 0, 0] as [number, number, number] } : null;
   makeNote(subjectNow(pin), '', drawing);
-  if (!drawing) useNotes.setState(({ picked }) => ({ begun: picked }));
+  if (!drawing) {
+    useNotes.setState(({ picked }) => ({ begun: picked }));
+    typeAhead();
+  }
   showNotes();
 }
 
