@@ -67,24 +67,34 @@ export function writeLocal(
 }
 
 /**
+ * Of a place that is known to be no more than this, sums are reckoned without asking each time whether they overflow. It stands in this
+ * file because only then does the compiler see a number.
+ */
+const KNOWN_SMALL = 0x3fffffff;
+
+/**
  * Writes the matrix of a member that turns by angles straight into its parent's space: `world[at] = world[parentAt] · own`,
  * without the own matrix in between. The parent's columns are taken in the order of turning, which makes one loop of all orders.
- * @param parentAt -1 is the stage
+ * @param parentOf where its parent is; less than 0 is the stage
  * @returns false, and writes nothing, where the member has a size or a pivot
  */
 export function placeTurned(
   values: Float64Array,
-  base: number,
+  baseOf: number,
   axes: Uint8Array,
-  axesAt: number,
+  axesOf: number,
   world: Float64Array,
-  at: number,
-  parentAt: number,
+  atOf: number,
+  parentOf: number,
 ): boolean {
+  const base = baseOf & KNOWN_SMALL;
+  const at = atOf & KNOWN_SMALL;
+  const parentAt = parentOf & KNOWN_SMALL;
+  const axesAt = axesOf & KNOWN_SMALL;
   if (!isPlain(values, base)) return false;
-  const i = axes[axesAt];
-  const j = axes[axesAt + 1];
-  const k = axes[axesAt + 2];
+  const i = axes[axesAt] & 3;
+  const j = axes[axesAt + 1] & 3;
+  const k = axes[axesAt + 2] & 3;
   const sign = 1 - 2 * axes[axesAt + 3];
   sinCos(values[base + 3 + i], both, 0);
   sinCos(values[base + 3 + j], both, 2);
@@ -109,7 +119,7 @@ export function placeTurned(
   const x = values[base];
   const y = values[base + 1];
   const z = values[base + 2];
-  if (parentAt < 0) {
+  if (parentOf < 0) {
     world[toI + i] = ii;
     world[toI + j] = ij;
     world[toI + k] = -s2;

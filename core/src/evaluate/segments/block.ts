@@ -1,6 +1,8 @@
 import type { CompiledCurve } from '../../curve/compile.ts';
 import { type KeyFrames, Stretch, seek } from '../../curve/seek.ts';
-import { BLOCK, type Chunk, Gathering } from './chunk.ts';
+import { BLOCK, type Chunk } from './chunk.ts';
+import { Gathering } from './gathering.ts';
+import { Together } from './together.ts';
 
 /** Where a curve sits: it moves when another one leaves. */
 export interface Seat {
@@ -15,7 +17,7 @@ export interface Seated {
 }
 
 /**
- * Up to sixty-four curves that are evaluated together. Whether time has left a stretch of one of them is asked of the block as a whole.
+ * Up to 128 curves that are evaluated together. Whether time has left a stretch of one of them is asked of the block as a whole.
  *
  * Where all have their keys on the same frames, as poses do, each segment's rows are gathered once and kept, so that crossing a key
  * costs nothing when it comes round again. Otherwise those curves that cross a key go over to their next row one by one.
@@ -92,7 +94,7 @@ export class Block {
     this.#segment = stretch.segment < 0 ? last : stretch.segment;
     this.#low = stretch.low;
     this.#high = stretch.high;
-    this.#together[this.#segment] ??= this.#gather();
+    this.#together[this.#segment] ??= new Together(this.#curves, this.#targets, this.count, stretch);
     return this.#together[this.#segment]!;
   }
 
@@ -104,13 +106,6 @@ export class Block {
       for (let k = 0; k < frames.length; k++) if (other[k] !== frames[k]) return false;
     }
     return true;
-  }
-
-  /** The rows of the stretch at hand, of all curves. */
-  #gather(): Chunk {
-    gathering.clear();
-    for (let i = 0; i < this.count; i++) gathering.put(i, this.#targets[i], this.#curves[i], stretch);
-    return gathering.packed();
   }
 
   /** The rows of curves each of which goes its own way. */
@@ -145,8 +140,6 @@ export class Block {
   }
 }
 
-/** What blocks gather a segment in before they keep it. */
-const gathering = new Gathering();
 const stretch = new Stretch();
 
 /** The frames of a compiled curve's keys. */
