@@ -1,3 +1,5 @@
+import { sinCos } from './sin-cos.ts';
+
 /**
  * Affine matrices in flat arrays, 16 numbers each, column by column as in glTF. All of these may write where they read, and
  * none allocates.
@@ -5,8 +7,14 @@
 
 export type Numbers = Float64Array;
 
+/** Of a place that is known to be no more than this, sums are reckoned without asking each time whether they overflow. */
+const KNOWN_SMALL = 0x3fffffff;
+
 /** `out = a · b`. */
-export function multiply(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number): void {
+export function multiply(out: Numbers, to: number, a: Numbers, from: number, b: Numbers, by: number): void {
+  const o = to & KNOWN_SMALL;
+  const i = from & KNOWN_SMALL;
+  const j = by & KNOWN_SMALL;
   const a0 = a[i];
   const a1 = a[i + 1];
   const a2 = a[i + 2];
@@ -50,7 +58,17 @@ export function multiply(out: Numbers, o: number, a: Numbers, i: number, b: Numb
 }
 
 /** `out = a · b` for a `b` that only moves, by (x, y, z). */
-export function multiplyMove(out: Numbers, o: number, a: Numbers, i: number, x: number, y: number, z: number): void {
+export function multiplyMove(
+  out: Numbers,
+  to: number,
+  a: Numbers,
+  from: number,
+  x: number,
+  y: number,
+  z: number,
+): void {
+  const o = to & KNOWN_SMALL;
+  const i = from & KNOWN_SMALL;
   const a0 = a[i];
   const a1 = a[i + 1];
   const a2 = a[i + 2];
@@ -265,16 +283,22 @@ export function turnTimes(out: Numbers, o: number, a: Numbers, i: number, b: Num
   out[o + 3] = aw * bw - ax * bx - ay * by - az * bz;
 }
 
+const gone = new Float64Array(2);
+
 /** The way from `a` to `b` by a share, the shorter way round (Shoemake 1985). */
 export function slerp(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number, share: number): void {
   let cosine = a[i] * b[j] + a[i + 1] * b[j + 1] + a[i + 2] * b[j + 2] + a[i + 3] * b[j + 3];
   const sign = cosine < 0 ? -1 : 1;
-  cosine *= sign;
-  const angle = Math.acos(Math.min(1, cosine));
-  const sine = Math.sin(angle);
-  const near = sine < 1e-9;
-  const from = near ? 1 - share : Math.sin((1 - share) * angle) / sine;
-  const to = sign * (near ? share : Math.sin(share * angle) / sine);
+  cosine = Math.min(1, cosine * sign);
+  const sine = Math.sqrt((1 - cosine) * (1 + cosine));
+  let [from, to] = [1 - share, sign * share];
+  if (sine >= 1e-9) {
+    // The sine of what is left to the end of the angle follows from the two of what is gone.
+    sinCos(share * Math.acos(cosine), gone, 0);
+    const along = gone[0] / sine;
+    from = gone[1] - cosine * along;
+    to = sign * along;
+  }
   let length = 0;
   for (let c = 0; c < 4; c++) {
     out[o + c] = a[i + c] * from + b[j + c] * to;
