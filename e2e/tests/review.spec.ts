@@ -16,8 +16,11 @@ interface ReviewOut {
 const reviewOf = async (page: Page, id: string) => (await saved(page, id)) as unknown as ReviewOut;
 const notes = async (page: Page, id: string) =>
   Object.values((await reviewOf(page, id)).notes).sort((a, b) => a.first - b.first);
-const toReview = (page: Page) =>
-  page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Review' }).click();
+const toReview = async (page: Page) => {
+  await page.getByRole('navigation', { name: 'Desks' }).getByRole('link', { name: 'Review' }).click();
+  // Its panels are there, and with them its stage has the size it keeps.
+  await expect(page.getByRole('tab', { name: /^versions/ })).toBeVisible();
+};
 
 /** A student's bounce: as long up and down every time, as high as it was. */
 const student = (page: Page) =>
@@ -233,6 +236,9 @@ test('a drawing on the picture is at the same place at every size, and on the pa
   await page.mouse.move(box.x + box.width * 0.6, box.y + box.width * 0.25, { steps: 6 });
   await page.mouse.up();
   await page.getByRole('button', { name: 'pencil down' }).click();
+  // The picture lay still under the hand from the first moment: the line is as straight as the hand went.
+  const [stroke] = Object.values((await reviewOf(page, id)).strokes) as unknown as { points: string }[];
+  expect(stroke.points).toMatch(/^5000 2000 \d+ 1000 500 -?\d+$/);
   const ink = () =>
     drawing.evaluate((canvas: HTMLCanvasElement) => {
       const { data, width } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
@@ -287,8 +293,9 @@ test('a drawing on the picture is at the same place at every size, and on the pa
       },
       [with_, without],
     );
-    // Something is drawn there at both sizes; where to a pixel is not asked: the note's sign may reach into the place.
-    expect(place).not.toBeNull();
+    // In the middle of the line the hand drew, to two pixels of the small picture.
+    expect(Math.abs(place!.x - 0.55)).toBeLessThan(0.0035);
+    expect(Math.abs(place!.y - 0.225)).toBeLessThan(0.0035);
   }
   await page.keyboard.press('Escape');
   await page.goto(`/shots/${id}/report`);

@@ -1,8 +1,9 @@
 import { type Clip, clipAtWork, clipsOf, type Shot } from '@varrup/core';
 import { scaleLinear } from 'd3';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { rigMeant } from '../commands/rig-meant.ts';
 import { useShot } from '../shot/shot-store.ts';
+import { useSize } from '../ui/use-size.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useSelection } from '../view/selection.ts';
 import { type Across, LEFT } from './across.ts';
@@ -33,12 +34,7 @@ export function CycleView() {
 function OneCycle({ shot, clip }: { shot: Shot; clip: Clip }) {
   const box = useRef<HTMLDivElement>(null);
   const line = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(800);
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
-    if (box.current) watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
+  const width = useSize(box)?.width ?? 800;
   const across: Across = scaleLinear([0, clip.length], [LEFT, Math.max(LEFT + 50, width - RIGHT)]);
   // The line of now is moved directly: the view is not made anew for every frame that plays.
   useEffect(() => {

@@ -10,6 +10,7 @@ import {
 import { line as lineOf, scaleLinear } from 'd3';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { useSize } from '../ui/use-size.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useSelection } from '../view/selection.ts';
 import type { Across } from './across.ts';
@@ -20,15 +21,10 @@ const measures: Readonly<Record<Measure, string>> = { height: 'height', forward:
 export function StudyGraph({ shot, clip, width, across }: { shot: Shot; clip: Clip; width: number; across: Across }) {
   const [measure, setMeasure] = useState<Measure>('height');
   const [chosen, setChosen] = useState<string>('hips');
-  const [height, setHeight] = useState(90);
   const box = useRef<HTMLDivElement>(null);
   const lead = useSelection((s) => s.picked.at(-1));
   const settled = usePlayhead((p) => p.settled);
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => setHeight(entry.contentRect.height));
-    if (box.current) watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
+  const height = useSize(box)?.height ?? 90;
   const controls = controlsOf(shot, clip.rig).filter((c) => !c.name.startsWith('look'));
   const own = controls.find((c) => c.shape.control === chosen) ?? controls[0];
   const member = chosen === 'picked' && controls.some((c) => c.id === lead) ? lead : own?.id;

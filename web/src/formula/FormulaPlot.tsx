@@ -1,7 +1,8 @@
 import { channelSeries, draggableWaves, type FormulaCall, withArgument } from '@varrup/core';
 import { extent, scaleLinear } from 'd3';
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type PointerEvent, useMemo, useRef } from 'react';
 import { useShot } from '../shot/shot-store.ts';
+import { useSize } from '../ui/use-size.ts';
 import { usePlayhead } from '../view/playhead.ts';
 
 /** How fine the plot is: one moment a pixel and a little more. */
@@ -27,15 +28,8 @@ export function FormulaPlot({
   const shot = useShot((s) => s.shot);
   const frame = usePlayhead((p) => p.settled);
   const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 400, height: 160 });
+  const size = useSize(box) ?? { width: 400, height: 160 };
   const drag = useRef<{ call: FormulaCall; text: string } | null>(null);
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) =>
-      setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    );
-    if (box.current) watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
   const { first, last } = shot?.play ?? { first: 1, last: 2 };
   const series = useMemo(
     () => (shot ? channelSeries(shot, path, first, last, POINTS) : new Float64Array(2)),

@@ -1,5 +1,5 @@
 import { type Clip, clipAtWork, clipsOf, layByClip, newTrack, putTrack, type Shot } from '@varrup/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { controlsPicked, layTracksDown, liftClipOut } from '../commands/mixing.ts';
 import { rigMeant } from '../commands/rig-meant.ts';
 import { useShot } from '../shot/shot-store.ts';
@@ -8,6 +8,7 @@ import { ruling, timeScale } from '../timeline/time-axis.ts';
 import { useWheel } from '../timeline/use-wheel.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
+import { useSize } from '../ui/use-size.ts';
 import { usePlayhead } from '../view/playhead.ts';
 import { useSelection } from '../view/selection.ts';
 import { useTiming } from '../view/timing.ts';
@@ -129,14 +130,7 @@ function Tracks({ shot, rig }: { shot: Shot; rig: string }) {
   const span = useTiming((s) => s.span);
   const box = useRef<HTMLDivElement>(null);
   const line = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(600);
-  useEffect(() => {
-    if (!box.current) return;
-    setWidth(box.current.clientWidth);
-    const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
-    watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
+  const width = useSize(box)?.width ?? 600;
   useWheel(box, (event) => zoomOrPan(event, box.current!));
   const x = timeScale(span, width);
   useEffect(() => {

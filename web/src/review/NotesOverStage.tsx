@@ -6,6 +6,7 @@ import { useStrokes } from '../drawing/use-strokes.ts';
 import { useShot } from '../shot/shot-store.ts';
 import { pinPlace } from '../stage/pins.ts';
 import { Button } from '../ui/Button.tsx';
+import { useSize } from '../ui/use-size.ts';
 import { live } from '../view/live.ts';
 import { useLooking } from '../view/looking.ts';
 import { usePlayhead } from '../view/playhead.ts';
@@ -29,19 +30,21 @@ function pictureIn(width: number, height: number, filming: boolean): { left: num
 /** What was drawn and said on the stage, over it: each note on its frames, where what it is pinned to is. */
 export function NotesOverStage() {
   const shot = useShot((s) => s.shot);
+  const notes = useMemo(() => (shot ? notesOf(shot).filter((n): n is StageNote => n.on.is === 'stage') : []), [shot]);
+  return shot && notes.length > 0 ? <Over shot={shot} notes={notes} /> : null;
+}
+
+function Over({ shot, notes }: { shot: Shot; notes: readonly StageNote[] }) {
   const settled = usePlayhead((p) => p.settled);
   const playing = usePlayhead((p) => p.playing);
   const filming = useLooking((l) => l.looking === 'camera' && !l.four);
   const box = useRef<HTMLDivElement>(null);
+  const size = useSize(box);
   const [, draw] = useReducer((n: number) => n + 1, 0);
   // Wherever the stage is looked at from, what is pinned goes along.
-  const has = (shot?.notes.size ?? 0) > 0;
-  useEffect(() => (has ? stageRef.current?.afterDrawing(draw) : undefined), [has]);
-  const notes = useMemo(() => (shot ? notesOf(shot).filter((n): n is StageNote => n.on.is === 'stage') : []), [shot]);
-  if (!shot || notes.length === 0) return null;
+  useEffect(() => stageRef.current?.afterDrawing(draw), []);
   const frame = playing ? usePlayhead.getState().frame : settled;
   const here = notes.filter((n) => frame >= n.first && frame <= n.last);
-  const size = box.current?.getBoundingClientRect();
   return (
     <div ref={box} className="pointer-events-none absolute inset-0 z-10 overflow-hidden">
       {size
