@@ -19,6 +19,7 @@ import { bentForm, memberForm, rigForm } from './forms.ts';
 import { between, byChannels, type Mover, numbersAt, sized, unsized } from './mover.ts';
 import { jointWorlds, planJoints, slantOfJoint } from './rig-joints.ts';
 import type { Run } from './runs.ts';
+import { mostSlanted, type Standing } from './slanted.ts';
 
 /** What a node is read from in the frames of a layout. */
 export type ReadFrom = (layout: Layout) => Mover;
@@ -95,6 +96,7 @@ class Planner {
       if (member.kind === 'rig') this.#planRig(member);
       else this.#planMember(member);
     }
+    this.#tellSlanted();
     return { nodes: this.#nodes, bodies: this.#bodies, skins: this.#skins, left: this.#left };
   }
 
@@ -147,13 +149,24 @@ class Planner {
     return this.#choices.travel === 'node' ? (layout.rigAt.get(slot)?.root ?? slot) : slot;
   }
 
-  #placeOf(member: Member): ReadFrom {
+  /** What a member's node stands for, and what it stands on. */
+  #standsOn(layout: Layout, member: Member): Standing {
     const carrier = this.#carrier(member);
+    return { node: this.#stands(layout, member.id), on: carrier ? this.#stands(layout, carrier.id) : -1 };
+  }
+
+  /** Whether a member stands on what its channels are measured from. */
+  #saidByChannels(layout: Layout, member: Member): boolean {
+    const slot = layout.slotOf.get(member.id)!;
+    const { node, on } = this.#standsOn(layout, member);
+    return node === slot && layout.space[slot] === on;
+  }
+
+  #placeOf(member: Member): ReadFrom {
     return (layout) => {
-      const slot = layout.slotOf.get(member.id)!;
-      const to = carrier ? this.#stands(layout, carrier.id) : -1;
-      const node = this.#stands(layout, member.id);
-      return node === slot && layout.space[slot] === to ? byChannels(layout, slot) : between(node, to);
+      if (this.#saidByChannels(layout, member)) return byChannels(layout, layout.slotOf.get(member.id)!);
+      const { node, on } = this.#standsOn(layout, member);
+      return between(node, on);
     };
   }
 
@@ -359,6 +372,22 @@ class Planner {
     if (member.kind === 'rig' && this.#comesAndGoes(member))
       tell('it is shown and hidden in the shot; a body on joints is always there');
     if (!this.#isShown(member)) tell('it is hidden, so its body stays here');
+  }
+
+  /** What hangs askew in a body that is squashed is slanted by it. */
+  #tellSlanted(): void {
+    const held = [...this.#nodeOf.keys()]
+      .map((id) => this.#shot.members.at(id))
+      .filter((member) => this.#runs.some(({ program }) => !this.#saidByChannels(program.layout, member)));
+    if (held.length === 0) return;
+    const most = mostSlanted(this.#runs, (layout) => held.map((member) => this.#standsOn(layout, member)));
+    held.forEach((member, i) => {
+      if ((most[i] ?? 0) > 1e-3)
+        this.#left.push({
+          of: member.name,
+          text: 'it is slanted by what carries it, which no file says: it goes out square',
+        });
+    });
   }
 
   #tellRest(member: Member, rest: number): void {
