@@ -13,16 +13,18 @@ import { mediaAddress } from '../media/media.ts';
 
 /** Pixels footage is kept with while it is looked at, in width. */
 const WIDTH = 720;
-/** Pictures that are kept, decoded: some four seconds. */
+/** Pictures that are kept, drawn: some four seconds. */
 const KEPT = 96;
 /** How many are decoded ahead where it goes forwards, and before where it goes back: a decoder only goes forwards. */
 const AHEAD = 24;
 const BACK = 16;
+/** What decoded pictures that are not drawn yet may take, bytes; a pixel takes one and a half. */
+const MOST_BYTES = 96e6;
+const FEWEST_AHEAD = 4;
 /** To go on decoding over so many is quicker than to begin anew. */
-const SKIP = 60;
-
-/** What so many steps forwards have in common tells which pictures are shown at all: played faster than it is, some are not. */
-const STEPS = 8;
+const SKIP = 30;
+/** Where it has to begin anew while it goes forwards it begins so far ahead: what is looked at has gone on by the time it is there. */
+const LEAD = 16;
 
 /** A decoder that is under way: the number of the picture that comes next, and those to come. */
 interface Under {
@@ -32,20 +34,25 @@ interface Under {
 
 /**
  * Footage as pictures that are told apart: the one with a number is the one that is shown. Pictures near the one that is asked for are
- * decoded along with it, so that stepping and playing do not wait for each; while it is played one decoder goes on.
+ * decoded along with it, so that stepping and playing do not wait for each; while it is played one decoder goes on. A picture is drawn
+ * when it is looked at, which takes longer than to decode it: played fast, many are not.
  */
 export class Film {
   readonly #input: Input;
   readonly #rate: number;
-  #sink: Promise<Sink> | null = null;
-  readonly #pictures = new Map<number, ImageBitmap>();
+  #opening: Promise<Sink> | null = null;
+  #sink: Sink | null = null;
+  readonly #drawn = new Map<number, ImageBitmap>();
+  /** Decoded, and not looked at yet. */
+  readonly #held = new Map<number, VideoSample>();
   #running: Promise<void> | null = null;
   #under: Under | null = null;
   #wanted: number | null = null;
   /** What was asked for last, and whether that lay further on than what was before. */
   #last = 0;
   #forwards = true;
-  readonly #steps: number[] = [];
+  /** Whether it plays, and was not just brought somewhere else. */
+  #goesOn = false;
   /** The number after the last picture, once that is known. */
   #end = Number.POSITIVE_INFINITY;
   #closed = false;
@@ -63,38 +70,45 @@ export class Film {
 
   /** A picture that is there; one that is not is on its way then. */
   pictureNow(picture: number): ImageBitmap | null {
-    const there = this.#pictures.get(picture) ?? null;
     if (picture !== this.#last) this.#goTo(picture);
-    // Some of those to come are fetched before they are needed.
-    if (!there || (this.#forwards && !this.#pictures.has(picture + (AHEAD / 2) * this.#stride))) this.#ask(picture);
+    const there = this.#drawn.get(picture) ?? this.#draw(picture);
+    // Those to come are fetched before they are needed.
+    if (!there || (this.#forwards && !this.#has(picture + this.#ahead / 2))) this.#ask(picture);
     return there;
   }
 
   close(): void {
     this.#closed = true;
     void this.#under?.pictures.return(undefined);
-    for (const picture of this.#pictures.values()) picture.close();
-    this.#pictures.clear();
+    for (const picture of [...this.#drawn.values(), ...this.#held.values()]) picture.close();
+    this.#drawn.clear();
+    this.#held.clear();
     this.#input.dispose();
   }
 
+  get #ahead(): number {
+    return this.#sink?.ahead ?? AHEAD;
+  }
+
+  #has(picture: number): boolean {
+    return this.#drawn.has(picture) || this.#held.has(picture);
+  }
+
   #goTo(picture: number): void {
+    this.#goesOn = this.#forwards && picture > this.#last && picture - this.#last < SKIP;
     this.#forwards = picture > this.#last;
-    if (this.#forwards) this.#steps.push(picture - this.#last);
-    if (!this.#forwards || this.#steps.length > STEPS) this.#steps.shift();
     this.#last = picture;
+    for (const [held, sample] of this.#held) {
+      if (this.#mayBeLookedAt(held)) continue;
+      sample.close();
+      this.#held.delete(held);
+    }
   }
 
-  /** Of how many pictures one is looked at. */
-  get #stride(): number {
-    return Math.min(8, Math.max(1, this.#steps.reduce(common, 0)));
-  }
-
-  /** Whether a picture that comes is one of those that will be looked at. */
-  #isShown(picture: number): boolean {
-    if (!this.#forwards) return true;
-    // What has gone by while it was decoded is not looked at any more: so it comes up with what is.
-    return picture >= this.#last && (picture - this.#last) % this.#stride === 0;
+  /** Whether a picture lies where one goes: what has gone by while it was decoded is not looked at any more. */
+  #mayBeLookedAt(picture: number): boolean {
+    const further = picture - this.#last;
+    return this.#forwards ? further >= 0 && further <= this.#ahead : further <= 2 && further >= -2 * BACK;
   }
 
   #ask(picture: number): void {
@@ -109,11 +123,11 @@ export class Film {
     while (this.#wanted !== null && !this.#closed) {
       const wanted = this.#wanted;
       this.#wanted = null;
-      const has = this.#pictures.has(wanted);
+      const has = this.#has(wanted);
       const forwards = has || this.#forwards;
-      const from = has ? this.#firstMissing(wanted) : Math.max(0, forwards ? wanted : wanted - BACK);
+      const from = has ? this.#firstMissing(wanted) : forwards ? wanted + this.#leadFrom(wanted) : wanted - BACK;
       try {
-        await this.#decode(from, Math.min(this.#end - 1, wanted + (forwards ? AHEAD * this.#stride : 2)));
+        await this.#decode(Math.max(0, from), Math.min(this.#end - 1, wanted + (forwards ? this.#ahead : 2)));
       } catch (error) {
         if (!this.#closed) this.failure = `The footage cannot be shown. ${(error as Error).message}`;
         this.onPicture(wanted);
@@ -122,19 +136,26 @@ export class Film {
     }
   }
 
+  /** How far ahead of what is wanted it goes on, where it has fallen so far behind that it begins anew. */
+  #leadFrom(wanted: number): number {
+    const behind = this.#under ? wanted - this.#under.at : 0;
+    return this.#goesOn && behind > SKIP ? LEAD : 0;
+  }
+
   #firstMissing(from: number): number {
     let at = from;
-    while (this.#pictures.has(at) || !this.#isShown(at)) at++;
+    while (this.#has(at)) at++;
     return at;
   }
 
   async #decode(from: number, to: number): Promise<void> {
     if (from > to) return;
-    this.#sink ??= sinkOf(this.#input);
-    const sink = await this.#sink;
+    this.#opening ??= sinkOf(this.#input);
+    this.#sink = await this.#opening;
+    const { samples } = this.#sink;
     if (!this.#under || this.#under.at > from || this.#under.at < from - SKIP) {
       await this.#under?.pictures.return(undefined);
-      this.#under = { at: from, pictures: picturesFrom(sink.samples, this.#rate, from) };
+      this.#under = { at: from, pictures: picturesFrom(samples, this.#rate, from) };
     }
     const under = this.#under;
     while (under.at <= to && !this.#closed) {
@@ -146,38 +167,50 @@ export class Film {
       }
       const [picture, sample] = value;
       under.at = picture + 1;
-      if (picture >= from && this.#isShown(picture)) this.#keep(picture, drawn(sample, sink));
+      if (picture >= from && this.#mayBeLookedAt(picture)) this.#hold(picture, sample);
       // Whoever has gone elsewhere is not kept waiting.
       if (this.#wanted !== null && (this.#wanted < from || this.#wanted > to)) return;
     }
   }
 
-  #keep(picture: number, bitmap: ImageBitmap): void {
-    if (this.#closed) {
-      bitmap.close();
-      return;
-    }
-    this.#pictures.get(picture)?.close();
-    this.#pictures.set(picture, bitmap);
-    // Those farthest from what is looked at go first.
-    while (this.#pictures.size > KEPT) {
-      const far = [...this.#pictures.keys()].reduce((a, b) =>
-        Math.abs(b - this.#last) > Math.abs(a - this.#last) ? b : a,
-      );
-      this.#pictures.get(far)?.close();
-      this.#pictures.delete(far);
-    }
+  #hold(picture: number, sample: VideoSample): void {
+    if (this.#closed || this.#has(picture)) return;
+    this.#held.set(picture, sample.clone());
     this.onPicture(picture);
   }
-}
 
-/** The largest number that goes into both. */
-const common = (a: number, b: number): number => (b === 0 ? a : common(b, a % b));
+  /** Draws a picture that is decoded, and keeps it. */
+  #draw(picture: number): ImageBitmap | null {
+    const sample = this.#held.get(picture);
+    if (!sample || !this.#sink) return null;
+    const { canvas } = this.#sink;
+    sample.draw(canvas.getContext('2d')!, 0, 0, canvas.width, canvas.height);
+    sample.close();
+    this.#held.delete(picture);
+    const bitmap = canvas.transferToImageBitmap();
+    this.#drawn.set(picture, bitmap);
+    this.#letGo();
+    return bitmap;
+  }
+
+  /** Those farthest from what is looked at go first. */
+  #letGo(): void {
+    while (this.#drawn.size > KEPT) {
+      const far = [...this.#drawn.keys()].reduce((a, b) =>
+        Math.abs(b - this.#last) > Math.abs(a - this.#last) ? b : a,
+      );
+      this.#drawn.get(far)?.close();
+      this.#drawn.delete(far);
+    }
+  }
+}
 
 /** What decodes, and what its pictures are drawn on. */
 interface Sink {
   readonly samples: VideoSampleSink;
   readonly canvas: OffscreenCanvas;
+  /** How many are decoded ahead: fewer where they are large. */
+  readonly ahead: number;
 }
 
 async function sinkOf(input: Input): Promise<Sink> {
@@ -186,13 +219,9 @@ async function sinkOf(input: Input): Promise<Sink> {
   if (!(await track.canDecode())) throw new Error('This browser does not know how it is packed.');
   const wide = Math.min(WIDTH, track.displayWidth);
   const high = Math.max(1, Math.round((wide * track.displayHeight) / track.displayWidth));
-  return { samples: new VideoSampleSink(track), canvas: new OffscreenCanvas(wide, high) };
-}
-
-/** A decoded picture as it is kept. Only those that are looked at are drawn: that takes longer than to decode them. */
-function drawn(sample: VideoSample, { canvas }: Sink): ImageBitmap {
-  sample.draw(canvas.getContext('2d')!, 0, 0, canvas.width, canvas.height);
-  return canvas.transferToImageBitmap();
+  const bytes = track.codedWidth * track.codedHeight * 1.5;
+  const ahead = 2 * Math.round(Math.min(AHEAD, Math.max(FEWEST_AHEAD, MOST_BYTES / bytes)) / 2);
+  return { samples: new VideoSampleSink(track), canvas: new OffscreenCanvas(wide, high), ahead };
 }
 
 /**
