@@ -90,6 +90,10 @@ export class Film {
     return this.#sink?.ahead ?? AHEAD;
   }
 
+  get #back(): number {
+    return Math.min(BACK, this.#ahead);
+  }
+
   #has(picture: number): boolean {
     return this.#drawn.has(picture) || this.#held.has(picture);
   }
@@ -108,7 +112,7 @@ export class Film {
   /** Whether a picture lies where one goes: what has gone by while it was decoded is not looked at any more. */
   #mayBeLookedAt(picture: number): boolean {
     const further = picture - this.#last;
-    return this.#forwards ? further >= 0 && further <= this.#ahead : further <= 2 && further >= -2 * BACK;
+    return this.#forwards ? further >= 0 && further <= this.#ahead : further <= 2 && further >= -this.#back;
   }
 
   #ask(picture: number): void {
@@ -125,7 +129,7 @@ export class Film {
       this.#wanted = null;
       const has = this.#has(wanted);
       const forwards = has || this.#forwards;
-      const from = has ? this.#firstMissing(wanted) : forwards ? wanted + this.#leadFrom(wanted) : wanted - BACK;
+      const from = has ? this.#firstMissing(wanted) : forwards ? wanted + this.#leadFrom(wanted) : wanted - this.#back;
       try {
         await this.#decode(Math.max(0, from), Math.min(this.#end - 1, wanted + (forwards ? this.#ahead : 2)));
       } catch (error) {
