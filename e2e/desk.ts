@@ -45,7 +45,8 @@ export async function newShot(page: Page, name: string): Promise<string> {
 export async function openShot(page: Page, id: string): Promise<void> {
   await page.goto(`/shots/${id}`);
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
-  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible();
+  // Five hundred bodies drawn for the first time without a graphics card take their while beside another test.
+  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible({ timeout: 60_000 });
 }
 
 /** A copy of a demo shot, so that the demo stays as it is. */

@@ -3,7 +3,7 @@ import { type NumberCurve, valueAt } from '../curve/index.ts';
 import type { Shot } from '../document/index.ts';
 import { reshapeBounce } from '../edit/index.ts';
 import { ball, RADIUS, shotWith, withKit } from '../testing/sets.ts';
-import { bouncesOf, bounceTable, bouncingPaths, contactsOf, gravityOf } from './index.ts';
+import { bouncesOf, bounceTable, bounceTables, bouncingPaths, contactsOf, gravityOf } from './index.ts';
 import { withArc, withTimeMap } from './remake.ts';
 
 const PATH = 'ball.move.y';
@@ -55,6 +55,14 @@ describe('a bounce is taken apart', () => {
   test('channels that bounce are found among all, forms that pulse are not', () => {
     const squashed = withKit(forward, 'squash');
     expect(bouncingPaths(squashed, ['ball'])).toEqual([PATH]);
+    expect(bouncingPaths(squashed, ['another'])).toEqual([]);
+  });
+
+  test('the tables of many channels are those of each', () => {
+    const paths = [...forward.curves.keys()];
+    const each = paths.flatMap((path) => bounceTable(forward, path).map((rows) => ({ path, rows })));
+    expect(each).not.toHaveLength(0);
+    expect(bounceTables(forward, paths)).toEqual(each);
   });
 });
 

@@ -1,5 +1,7 @@
+import type { Curve, NumberCurve } from '../curve/key.ts';
 import { splitPath } from '../document/channels.ts';
 import type { Shot } from '../document/shot.ts';
+import type { Frame } from '../evaluate/frame.ts';
 import { Program } from '../evaluate/program.ts';
 import { Ground } from '../ground/ground.ts';
 import { bouncesOf, type Contact, contactsOf } from './bounces.ts';
@@ -24,55 +26,82 @@ export interface BounceRow {
   readonly gap: number | null;
 }
 
+/** One bounce of a channel, contact by contact. */
+export interface Bounce {
+  readonly path: string;
+  readonly rows: readonly BounceRow[];
+}
+
 /** The bounces of a channel, contact by contact, each bounce as a list. Empty for a channel that does not bounce. */
-export function bounceTable(shot: Shot, path: string): BounceRow[][] {
-  const curve = shot.curves.get(path);
-  if (curve?.type !== 'number') return [];
-  const { member, channel } = splitPath(path);
-  const gaps = channel === 'move.y' ? gapReader(shot, member) : null;
-  const perSecond = shot.rate * shot.rate;
-  const flights = new Map(flightsOf(curve).map((flight) => [flight.contact.frame, flightGravity(flight) * perSecond]));
-  return bouncesOf(contactsOf(curve)).map((run) =>
-    run.map((contact, index) => {
-      const next = run[index + 1];
-      return {
-        path,
-        index,
-        contact,
-        height: contact.rise?.height ?? null,
-        ratio: contact.rise ? contact.rise.height / contact.fall.height : null,
-        framesUp: contact.rise?.frames ?? null,
-        framesDown: next?.fall.frames ?? null,
-        gravity: flights.get(contact.frame) ?? null,
-        gap: gaps?.(contact.frame) ?? null,
-      };
-    }),
-  );
+export const bounceTable = (shot: Shot, path: string): (readonly BounceRow[])[] =>
+  bounceTables(shot, [path]).map(({ rows }) => rows);
+
+/** The bounces of many channels, channel by channel: what tells the gaps to the ground is made once for all of them. */
+export function bounceTables(shot: Shot, paths: readonly string[]): Bounce[] {
+  const gaps = new Gaps(shot);
+  return paths.flatMap((path) => {
+    const curve = shot.curves.get(path);
+    if (curve?.type !== 'number') return [];
+    const { member, channel } = splitPath(path);
+    const perSecond = shot.rate * shot.rate;
+    const flights = new Map(
+      flightsOf(curve).map((flight) => [flight.contact.frame, flightGravity(flight) * perSecond]),
+    );
+    const row = (contact: Contact, index: number, run: readonly Contact[]): BounceRow => ({
+      path,
+      index,
+      contact,
+      height: contact.rise?.height ?? null,
+      ratio: contact.rise ? contact.rise.height / contact.fall.height : null,
+      framesUp: contact.rise?.frames ?? null,
+      framesDown: run[index + 1]?.fall.frames ?? null,
+      gravity: flights.get(contact.frame) ?? null,
+      gap: channel === 'move.y' ? gaps.at(contact.frame, member) : null,
+    });
+    return bouncesOf(contactsOf(curve)).map((run) => ({ path, rows: run.map(row) }));
+  });
 }
 
 /** Forms that pulse and colours that flicker go up and down too, but nobody calls that bouncing. */
 const PULSES = /^(deform|size|colour|visible)\b/;
 
-/** Channels that bounce, of these members: the ones the table shows of itself. */
-export const bouncingPaths = (shot: Shot, members: readonly string[]): string[] =>
-  shot.curves
-    .entries()
-    .filter(
-      ([path, curve]) =>
-        members.includes(splitPath(path).member) &&
-        !PULSES.test(splitPath(path).channel) &&
-        curve.type === 'number' &&
-        curve.keys.length > 2,
-    )
-    .map(([path]) => path)
-    .filter((path) => bounceTable(shot, path).length > 0);
+/** Curves are asked again and again whether they bounce, by whatever is shown beside them. */
+const known = new WeakMap<NumberCurve, boolean>();
 
-function gapReader(shot: Shot, member: string): (time: number) => number | null {
-  const program = new Program(shot);
-  const frame = program.createFrame();
-  const ground = new Ground(shot);
-  return (time) => {
+function bounces(curve: Curve): boolean {
+  if (curve.type !== 'number' || curve.keys.length <= 2) return false;
+  const told = known.get(curve) ?? bouncesOf(contactsOf(curve)).length > 0;
+  known.set(curve, told);
+  return told;
+}
+
+/** Channels that bounce, of these members: the ones the table shows of itself. No frame is worked out for it. */
+export function bouncingPaths(shot: Shot, members: readonly string[]): string[] {
+  const meant = new Set(members);
+  return shot.curves.entries().flatMap(([path, curve]) => {
+    const { member, channel } = splitPath(path);
+    return meant.has(member) && !PULSES.test(channel) && bounces(curve) ? [path] : [];
+  });
+}
+
+/** How far members are from the ground, made ready when the first is asked for. */
+class Gaps {
+  readonly #shot: Shot;
+  #ready: { readonly program: Program; readonly frame: Frame; readonly ground: Ground } | null = null;
+
+  constructor(shot: Shot) {
+    this.#shot = shot;
+  }
+
+  at(time: number, member: string): number | null {
+    this.#ready ??= this.#make();
+    const { program, frame, ground } = this.#ready;
     program.evaluate(time, frame);
     return ground.touch(frame, member)?.gap ?? null;
-  };
+  }
+
+  #make() {
+    const program = new Program(this.#shot);
+    return { program, frame: program.createFrame(), ground: new Ground(this.#shot) };
+  }
 }

@@ -1,6 +1,6 @@
 import {
   type BounceRow,
-  bounceTable,
+  bounceTables,
   bouncingPaths,
   type Contact,
   type FilmRow,
@@ -28,9 +28,8 @@ export function BounceTable() {
   const tables = useMemo(() => {
     if (!shot) return [];
     const members = selection.length > 0 ? selection : shot.members.keys();
-    const picked = channels.filter((p) => bounceTable(shot, p).length > 0);
-    const paths = picked.length > 0 ? picked : bouncingPaths(shot, members);
-    return paths.flatMap((path) => bounceTable(shot, path).map((rows) => ({ path, rows })));
+    const picked = bounceTables(shot, channels);
+    return picked.length > 0 ? picked : bounceTables(shot, bouncingPaths(shot, members));
   }, [shot, selection, channels]);
   const films = useMemo(() => (shot ? filmedBounces(shot) : []), [shot]);
   const [chosen, setChosen] = useState('');

@@ -1,7 +1,7 @@
 import {
   addSounds,
   beatFrames,
-  bounceTable,
+  bounceTables,
   bouncingPaths,
   newId,
   type PlacedSound,
@@ -42,8 +42,8 @@ const hasBeats = () => {
 
 /** A knock at each landing, as loud as it is hard. */
 function atLandings(shot: Shot): void {
-  const rows = falling(shot)
-    .flatMap((p) => bounceTable(shot, p).flat())
+  const rows = bounceTables(shot, falling(shot))
+    .flatMap((bounce) => bounce.rows)
     .filter((row) => row.gap !== null && Math.abs(row.gap) < 0.02);
   if (rows.length === 0) {
     toast('It bounces, but nowhere on anything: its landings lie above the ground or in it.');

@@ -1,5 +1,5 @@
 import {
-  bounceTable,
+  bounceTables,
   type FilmRow,
   type Finding,
   filmedBounces,
@@ -136,7 +136,7 @@ function Checks({ shot, findings }: { shot: Shot; findings: readonly Finding[] }
 }
 
 function Bounces({ shot }: { shot: Shot }) {
-  const tables = meantPaths(shot).flatMap((path) => bounceTable(shot, path).map((rows) => ({ path, rows })));
+  const tables = bounceTables(shot, meantPaths(shot));
   const films = filmedBounces(shot);
   if (tables.length + films.length === 0) return null;
   return (

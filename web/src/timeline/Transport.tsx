@@ -226,16 +226,6 @@ function AutoKey() {
 function Sounds() {
   const muted = useHabits((h) => h.muted);
   const ontoBeats = useHabits((h) => h.ontoBeats);
-  const item = (id: string) => (
-    <MenuItem
-      key={id}
-      keys={shortcutOf(id)}
-      disabled={commandOf(id).enabled?.() === false}
-      onPick={() => commandOf(id).run()}
-    >
-      {commandOf(id).label}
-    </MenuItem>
-  );
   return (
     <Menu
       trigger={
@@ -244,22 +234,34 @@ function Sounds() {
         </Button>
       }
     >
-      {soundNames.map((name) => item(`sound.${name}`))}
+      {soundNames.map((name) => (
+        <CommandItem key={name} id={`sound.${name}`} />
+      ))}
       <MenuLine />
-      {['sound.landings', 'sound.clear'].map(item)}
+      <CommandItem id="sound.landings" />
+      <CommandItem id="sound.clear" />
       <MenuLine />
-      {item('sound.toBeats')}
-      <MenuItem
-        checked={ontoBeats}
-        disabled={commandOf('sound.ontoBeats').enabled?.() === false}
-        onPick={() => commandOf('sound.ontoBeats').run()}
-      >
-        dragged keys go onto beats
-      </MenuItem>
+      <CommandItem id="sound.toBeats" />
+      <CommandItem id="sound.ontoBeats" checked={ontoBeats} word="dragged keys go onto beats" />
       <MenuLine />
       <MenuItem checked={!muted} keys={shortcutOf('sound.mute')} onPick={() => commandOf('sound.mute').run()}>
         hear them
       </MenuItem>
     </Menu>
+  );
+}
+
+/** A command in a menu. Only when the menu is open is it asked whether it can be given. */
+function CommandItem({ id, checked, word }: { id: string; checked?: boolean; word?: string }) {
+  const command = commandOf(id);
+  return (
+    <MenuItem
+      checked={checked}
+      keys={shortcutOf(id)}
+      disabled={command.enabled?.() === false}
+      onPick={() => command.run()}
+    >
+      {word ?? command.label}
+    </MenuItem>
   );
 }
