@@ -106,8 +106,9 @@ export function arrange(members: readonly Member[], cast: Cast, travels: Travels
     replaced.add(space[slot]);
   });
   const slots = { ...cast, space };
+  const ofRigs = new Set(rigs.flatMap((rig) => [...rig.controls]));
   members.forEach((_, slot) => {
-    steps.push(new Members(slots, [slot]));
+    if (!ofRigs.has(slot)) steps.push(new Members(slots, [slot]));
   });
   for (const rig of rigs) {
     const walk = walks.get(rig.slot);
@@ -116,6 +117,7 @@ export function arrange(members: readonly Member[], cast: Cast, travels: Travels
       const onGround = walk?.feet.get(rig.compiled.rig.controls[c].id);
       if (!replaced.has(step.writes[0])) steps.push(onGround ? onGround(rig.spaces[c]) : step);
     });
+    for (const slot of rig.controls) steps.push(new Members(slots, [slot]));
     steps.push(...rig.steps);
   }
   steps.push(...held);
@@ -124,8 +126,8 @@ export function arrange(members: readonly Member[], cast: Cast, travels: Travels
     const control = rigs.flatMap((r) => [...r.spaces]).includes(slot) ? space.indexOf(slot) : slot;
     return members[control]?.name ?? null;
   };
-  const ordered = byKind(inOrder(steps, nameOf));
-  return { space, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: joined(ordered), held, onTracks };
+  const ordered = inLots(inOrder(steps, nameOf)).flatMap((lot) => joined(byKind(lot)));
+  return { space, numberCount: numbers, nodeCount: nodes, rigs, rigAt, steps: ordered, held, onTracks };
 }
 
 /** Twelve numbers, three a column, as a matrix of sixteen. */
@@ -143,6 +145,27 @@ function controlSlots(members: readonly Member[]): Map<string, Map<string, numbe
   });
   return out;
 }
+
+/**
+ * Cuts steps into lots, rig after rig, whose matrices the processor can keep at hand: a kind is done for a dozen rigs, the next kind
+ * for the same dozen, and so on. Each kind at once for hundreds of rigs would fetch everything from far away at every kind.
+ */
+function inLots(ordered: readonly Operation[]): Operation[][] {
+  const lots: Operation[][] = [];
+  let nodes = LOT;
+  for (const step of ordered) {
+    if (nodes >= LOT) {
+      lots.push([]);
+      nodes = 0;
+    }
+    lots[lots.length - 1].push(step);
+    nodes += step.writes.length;
+  }
+  return lots;
+}
+
+/** So many matrices, of 128 bytes each, take a quarter of what a small processor keeps for one core. */
+const LOT = 2500;
 
 /** Steps of a kind that come one after another become one step, where they can. */
 function joined(steps: readonly Operation[]): Operation[] {

@@ -172,67 +172,54 @@ export const lengthOf = (x: number, y: number, z: number): number => Math.sqrt(x
 /** The length of a matrix's first column: its size, where it sizes all ways alike. */
 export const scaleOf = (a: Numbers, i: number): number => lengthOf(a[i], a[i + 1], a[i + 2]);
 
-/** The turn of a matrix as a unit quaternion; its columns are taken as square to one another. */
-export function turnOf(out: Numbers, o: number, a: Numbers, i: number): void {
-  const sx = 1 / (lengthOf(a[i], a[i + 1], a[i + 2]) || 1);
-  const sy = 1 / (lengthOf(a[i + 4], a[i + 5], a[i + 6]) || 1);
-  const sz = 1 / (lengthOf(a[i + 8], a[i + 9], a[i + 10]) || 1);
-  quaternionOfColumns(
-    out,
-    o,
-    a[i] * sx,
-    a[i + 1] * sx,
-    a[i + 2] * sx,
-    a[i + 4] * sy,
-    a[i + 5] * sy,
-    a[i + 6] * sy,
-    a[i + 8] * sz,
-    a[i + 9] * sz,
-    a[i + 10] * sz,
-  );
-}
-
-/** Three unit columns square to one another as a quaternion, by the largest of the four numbers (Shepperd 1978). */
-export function quaternionOfColumns(
-  out: Numbers,
-  o: number,
-  xx: number,
-  xy: number,
-  xz: number,
-  yx: number,
-  yy: number,
-  yz: number,
-  zx: number,
-  zy: number,
-  zz: number,
-): void {
+/**
+ * The turn of a matrix as a unit quaternion, by the largest of its four numbers (Shepperd 1978); its columns are taken as square to
+ * one another, of whatever length.
+ */
+export function turnOf(out: Numbers, to: number, a: Numbers, from: number): void {
+  const o = to & KNOWN_SMALL;
+  const i = from & KNOWN_SMALL;
+  const sx = 1 / (Math.sqrt(a[i] * a[i] + a[i + 1] * a[i + 1] + a[i + 2] * a[i + 2]) || 1);
+  const sy = 1 / (Math.sqrt(a[i + 4] * a[i + 4] + a[i + 5] * a[i + 5] + a[i + 6] * a[i + 6]) || 1);
+  const sz = 1 / (Math.sqrt(a[i + 8] * a[i + 8] + a[i + 9] * a[i + 9] + a[i + 10] * a[i + 10]) || 1);
+  const xx = a[i] * sx;
+  const xy = a[i + 1] * sx;
+  const xz = a[i + 2] * sx;
+  const yx = a[i + 4] * sy;
+  const yy = a[i + 5] * sy;
+  const yz = a[i + 6] * sy;
+  const zx = a[i + 8] * sz;
+  const zy = a[i + 9] * sz;
+  const zz = a[i + 10] * sz;
   const trace = xx + yy + zz;
   if (trace > 0) {
-    const s = 2 * Math.sqrt(trace + 1);
-    out[o] = (yz - zy) / s;
-    out[o + 1] = (zx - xz) / s;
-    out[o + 2] = (xy - yx) / s;
-    out[o + 3] = s / 4;
+    const s = 0.5 / Math.sqrt(trace + 1);
+    out[o] = (yz - zy) * s;
+    out[o + 1] = (zx - xz) * s;
+    out[o + 2] = (xy - yx) * s;
+    out[o + 3] = 0.25 / s;
   } else if (xx > yy && xx > zz) {
-    const s = 2 * Math.sqrt(1 + xx - yy - zz);
-    out[o] = s / 4;
-    out[o + 1] = (yx + xy) / s;
-    out[o + 2] = (zx + xz) / s;
-    out[o + 3] = (yz - zy) / s;
+    const s = 0.5 / Math.sqrt(1 + xx - yy - zz);
+    out[o] = 0.25 / s;
+    out[o + 1] = (yx + xy) * s;
+    out[o + 2] = (zx + xz) * s;
+    out[o + 3] = (yz - zy) * s;
   } else if (yy > zz) {
-    const s = 2 * Math.sqrt(1 + yy - xx - zz);
-    out[o] = (yx + xy) / s;
-    out[o + 1] = s / 4;
-    out[o + 2] = (zy + yz) / s;
-    out[o + 3] = (zx - xz) / s;
+    const s = 0.5 / Math.sqrt(1 + yy - xx - zz);
+    out[o] = (yx + xy) * s;
+    out[o + 1] = 0.25 / s;
+    out[o + 2] = (zy + yz) * s;
+    out[o + 3] = (zx - xz) * s;
   } else {
-    const s = 2 * Math.sqrt(1 + zz - xx - yy);
-    out[o] = (zx + xz) / s;
-    out[o + 1] = (zy + yz) / s;
-    out[o + 2] = s / 4;
-    out[o + 3] = (xy - yx) / s;
+    const s = 0.5 / Math.sqrt(1 + zz - xx - yy);
+    out[o] = (zx + xz) * s;
+    out[o + 1] = (zy + yz) * s;
+    out[o + 2] = 0.25 / s;
+    out[o + 3] = (xy - yx) * s;
   }
 }
+
+const loose = new Float64Array(6);
 
 /** A matrix from a unit quaternion, one size for all ways and a place. */
 export function compose(
@@ -245,10 +232,26 @@ export function compose(
   y: number,
   z: number,
 ): void {
+  loose[0] = x;
+  loose[1] = y;
+  loose[2] = z;
+  loose[3] = size;
+  composeFrom(out, o, q, i, loose, 0);
+}
+
+/**
+ * A matrix from a unit quaternion and four numbers: a place, and one size for all ways. What runs thousands of times a frame hands its
+ * numbers on in arrays: handed on one by one each of them would be put into memory of its own.
+ */
+export function composeFrom(out: Numbers, to: number, q: Numbers, turn: number, place: Numbers, at: number): void {
+  const o = to & KNOWN_SMALL;
+  const i = turn & KNOWN_SMALL;
+  const p = at & KNOWN_SMALL;
   const qx = q[i];
   const qy = q[i + 1];
   const qz = q[i + 2];
   const qw = q[i + 3];
+  const size = place[p + 3];
   out[o] = (1 - 2 * (qy * qy + qz * qz)) * size;
   out[o + 1] = 2 * (qx * qy + qw * qz) * size;
   out[o + 2] = 2 * (qx * qz - qw * qy) * size;
@@ -261,14 +264,17 @@ export function compose(
   out[o + 9] = 2 * (qy * qz - qw * qx) * size;
   out[o + 10] = (1 - 2 * (qx * qx + qy * qy)) * size;
   out[o + 11] = 0;
-  out[o + 12] = x;
-  out[o + 13] = y;
-  out[o + 14] = z;
+  out[o + 12] = place[p];
+  out[o + 13] = place[p + 1];
+  out[o + 14] = place[p + 2];
   out[o + 15] = 1;
 }
 
 /** `out = a · b` for quaternions. */
-export function turnTimes(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number): void {
+export function turnTimes(out: Numbers, to: number, a: Numbers, from: number, b: Numbers, times: number): void {
+  const o = to & KNOWN_SMALL;
+  const i = from & KNOWN_SMALL;
+  const j = times & KNOWN_SMALL;
   const ax = a[i];
   const ay = a[i + 1];
   const az = a[i + 2];
@@ -286,26 +292,40 @@ export function turnTimes(out: Numbers, o: number, a: Numbers, i: number, b: Num
 const gone = new Float64Array(2);
 
 /** The way from `a` to `b` by a share, the shorter way round (Shoemake 1985). */
-export function slerp(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number, share: number): void {
+export function slerp(
+  out: Numbers,
+  to: number,
+  a: Numbers,
+  from: number,
+  b: Numbers,
+  towards: number,
+  share: number,
+): void {
+  const o = to & KNOWN_SMALL;
+  const i = from & KNOWN_SMALL;
+  const j = towards & KNOWN_SMALL;
   let cosine = a[i] * b[j] + a[i + 1] * b[j + 1] + a[i + 2] * b[j + 2] + a[i + 3] * b[j + 3];
   const sign = cosine < 0 ? -1 : 1;
   cosine = Math.min(1, cosine * sign);
   const sine = Math.sqrt((1 - cosine) * (1 + cosine));
-  let [from, to] = [1 - share, sign * share];
+  let ofA = 1 - share;
+  let ofB = sign * share;
   if (sine >= 1e-9) {
     // The sine of what is left to the end of the angle follows from the two of what is gone.
     sinCos(share * Math.acos(cosine), gone, 0);
     const along = gone[0] / sine;
-    from = gone[1] - cosine * along;
-    to = sign * along;
+    ofA = gone[1] - cosine * along;
+    ofB = sign * along;
   }
-  let length = 0;
-  for (let c = 0; c < 4; c++) {
-    out[o + c] = a[i + c] * from + b[j + c] * to;
-    length += out[o + c] ** 2;
-  }
-  length = Math.sqrt(length);
-  for (let c = 0; c < 4; c++) out[o + c] /= length;
+  const x = a[i] * ofA + b[j] * ofB;
+  const y = a[i + 1] * ofA + b[j + 1] * ofB;
+  const z = a[i + 2] * ofA + b[j + 2] * ofB;
+  const w = a[i + 3] * ofA + b[j + 3] * ofB;
+  const k = 1 / Math.sqrt(x * x + y * y + z * z + w * w);
+  out[o] = x * k;
+  out[o + 1] = y * k;
+  out[o + 2] = z * k;
+  out[o + 3] = w * k;
 }
 
 /**
@@ -323,6 +343,31 @@ export function swing(
   tz: number,
   share: number,
 ): void {
+  loose[0] = fx;
+  loose[1] = fy;
+  loose[2] = fz;
+  loose[3] = tx;
+  loose[4] = ty;
+  loose[5] = tz;
+  swingFrom(out, o, loose, 0, loose, 3, share);
+}
+
+/** The same of two directions in arrays (see `composeFrom`). */
+export function swingFrom(
+  out: Numbers,
+  o: number,
+  from: Numbers,
+  i: number,
+  to: Numbers,
+  j: number,
+  share: number,
+): void {
+  const fx = from[i];
+  const fy = from[i + 1];
+  const fz = from[i + 2];
+  const tx = to[j];
+  const ty = to[j + 1];
+  const tz = to[j + 2];
   let x = fy * tz - fz * ty;
   let y = fz * tx - fx * tz;
   let z = fx * ty - fy * tx;

@@ -1,16 +1,17 @@
 import {
-  compose,
+  composeFrom,
   invert,
   lengthOf,
   multiply,
-  quaternionOfColumns,
   scaleOf,
   slerp,
   swing,
+  swingFrom,
   transformPoint,
   turnOf,
   turnTimes,
 } from '../pose/affine.ts';
+import { sinCos } from '../pose/sin-cos.ts';
 import type { FrameNumbers, Operation } from './operation.ts';
 
 /**
@@ -34,21 +35,17 @@ export function softDistance(reached: number, length: number, soft: number): num
   return from - room * Math.log(Math.max(1e-9, 1 - (reached - from) / room));
 }
 
-/** What a limb is made of, at rest. */
-export interface LimbRest {
-  /** Matrices at rest of the three joints, and the maps that undo the rests of the nodes they are reached from. */
-  readonly upper: Float64Array;
-  readonly lower: Float64Array;
-  readonly end: Float64Array;
-  readonly pole: readonly [number, number, number];
-}
-
 const numbers = (count: number) => new Float64Array(count);
-const point = numbers(3);
 const goal = numbers(16);
 const turns = numbers(12);
 const stepTurn = numbers(4);
 const shape = numbers(16);
+/** Where the three joints of a limb are. */
+const joints = numbers(9);
+/** A bone's way, the axis it is bent about and what is square to both, as columns of its rig's size, and where it begins. */
+const bone = numbers(16);
+/** A place and a size. */
+const place = numbers(4);
 
 /** Where the nodes and numbers of a limb are. */
 export interface LimbPlaces {
@@ -71,6 +68,30 @@ export interface LimbPlaces {
   readonly stretch: number;
 }
 
+/** What a limb has in common in all rigs of a definition. */
+export interface LimbAtRest {
+  /** Where the upper joint is in the rig. */
+  readonly from: Vector;
+  /** How long the two bones are. */
+  readonly first: number;
+  readonly second: number;
+  /** How each bone's joint is turned in the bone's frame (its way, the bend's axis), as matrices. */
+  readonly inFrame: Float64Array;
+}
+
+/** @param upper and the others: matrices at rest of the three joints @param pole where the pole is */
+export function limbAtRest(upper: Float64Array, lower: Float64Array, end: Float64Array, pole: Vector): LimbAtRest {
+  const at = (m: Float64Array): Vector => [m[12], m[13], m[14]];
+  const [a, b, c] = [at(upper), at(lower), at(end)];
+  const first = minus(b, a);
+  const second = minus(c, b);
+  const axis = cross(minus(c, a), minus(pole, a));
+  const frames = numbers(32);
+  inFrame(frames, 0, first, axis, upper);
+  inFrame(frames, 16, second, axis, lower);
+  return { from: a, first: Math.hypot(...first), second: Math.hypot(...second), inFrame: frames };
+}
+
 /**
  * Two bones that reach for a target by the law of cosines, bent towards a pole; or turned joint by joint; or between the two.
  * It knows nothing of the frame before.
@@ -79,31 +100,13 @@ export class Limb implements Operation {
   readonly reads: readonly number[];
   readonly writes: readonly number[];
   readonly #p: LimbPlaces;
-  /** Where the upper joint is in its carrier. */
-  readonly #from: readonly [number, number, number];
-  readonly #first: number;
-  readonly #second: number;
-  /** What turns the rest of each bone's frame (its way, the bend's axis) back, as a quaternion; then the joint's own turn. */
-  readonly #frames = numbers(8);
-  readonly #own = numbers(12);
+  readonly #rest: LimbAtRest;
 
-  constructor(places: LimbPlaces, rest: LimbRest) {
+  constructor(places: LimbPlaces, rest: LimbAtRest) {
     this.#p = places;
+    this.#rest = rest;
     this.reads = [places.carrier, places.target, places.pole, ...places.controls];
     this.writes = [places.upper, places.lower, places.end];
-    const at = (m: Float64Array) => [m[12], m[13], m[14]] as const;
-    const [a, b, c] = [at(rest.upper), at(rest.lower), at(rest.end)];
-    this.#from = [a[0], a[1], a[2]];
-    const first = minus(b, a);
-    const second = minus(c, b);
-    this.#first = Math.hypot(...first);
-    this.#second = Math.hypot(...second);
-    const axis = cross(minus(c, a), minus(rest.pole, a));
-    inverseFrame(this.#frames, 0, first, axis);
-    inverseFrame(this.#frames, 4, second, axis);
-    turnOf(this.#own, 0, rest.upper, 0);
-    turnOf(this.#own, 4, rest.lower, 0);
-    turnOf(this.#own, 8, rest.end, 0);
   }
 
   run({ world, values }: FrameNumbers): void {
@@ -115,7 +118,7 @@ export class Limb implements Operation {
       const node = i === 0 ? p.upper : i === 1 ? p.lower : p.end;
       if (share < 1) turnOf(turns, i * 4, world, node * 16);
     }
-    this.#reach(world, values[p.soft], values[p.stretch]);
+    this.#reach(world, values);
     if (share < 1) this.#between(world, share);
   }
 
@@ -126,20 +129,38 @@ export class Limb implements Operation {
     multiply(world, end * 16, world, controls[2] * 16, controlOffsets[2], 0);
   }
 
-  #reach(world: Float64Array, soft: number, stretch: number): void {
+  #reach(world: Float64Array, values: Float64Array): void {
     const p = this.#p;
     multiply(shape, 0, world, p.carrier * 16, p.carrierOffset, 0);
-    const size = scaleOf(shape, 0);
-    transformPoint(point, 0, shape, 0, this.#from[0], this.#from[1], this.#from[2]);
-    const ax = point[0];
-    const ay = point[1];
-    const az = point[2];
     multiply(goal, 0, world, p.target * 16, p.targetOffset, 0);
+    place[3] = scaleOf(shape, 0);
+    const { from } = this.#rest;
+    transformPoint(joints, 0, shape, 0, from[0], from[1], from[2]);
+    this.#bend(world, values);
+    this.#bone(world, p.upper * 16, 0);
+    this.#bone(world, p.lower * 16, 1);
+    const e = p.end * 16;
+    for (let i = 0; i < 12; i++) world[e + i] = goal[i];
+    world[e + 12] = joints[6];
+    world[e + 13] = joints[7];
+    world[e + 14] = joints[8];
+    world[e + 15] = 1;
+  }
+
+  /** Finds where the bend and the end are, and the axis of the bend. */
+  #bend(world: Float64Array, values: Float64Array): void {
+    const pole = this.#p.pole * 16;
+    const soft = values[this.#p.soft];
+    const stretch = values[this.#p.stretch];
+    const size = place[3];
+    const ax = joints[0];
+    const ay = joints[1];
+    const az = joints[2];
     let dx = goal[12] - ax;
     let dy = goal[13] - ay;
     let dz = goal[14] - az;
-    let first = this.#first * size;
-    let second = this.#second * size;
+    let first = this.#rest.first * size;
+    let second = this.#rest.second * size;
     const distance = lengthOf(dx, dy, dz);
     const least = Math.abs(first - second) + 1e-9 * (first + second);
     let reached = Math.max(least, softReach(distance, first + second, Math.min(0.5, Math.max(0, soft))));
@@ -160,10 +181,9 @@ export class Limb implements Operation {
     dy *= shorten;
     dz *= shorten;
     // The axis of the bend is square to the limb and to the way to the pole.
-    const at = p.pole * 16;
-    const px = world[at + 12] - ax;
-    const py = world[at + 13] - ay;
-    const pz = world[at + 14] - az;
+    const px = world[pole + 12] - ax;
+    const py = world[pole + 13] - ay;
+    const pz = world[pole + 14] - az;
     let nx = dy * pz - dz * py;
     let ny = dz * px - dx * pz;
     let nz = dx * py - dy * px;
@@ -176,49 +196,45 @@ export class Limb implements Operation {
       nz = dx * shape[side + 1] - dy * shape[side];
       length = lengthOf(nx, ny, nz);
     }
-    nx /= length;
-    ny /= length;
-    nz /= length;
+    const square = 1 / length;
+    nx *= square;
+    ny *= square;
+    nz *= square;
+    bone[4] = nx * size;
+    bone[5] = ny * size;
+    bone[6] = nz * size;
     // Where the bend is: along the limb, and out towards the pole (n × d).
     const along = (first * first - second * second + reached * reached) / (2 * reached);
     const out = Math.sqrt(Math.max(0, first * first - along * along));
-    const bx = ax + dx * along + (ny * dz - nz * dy) * out;
-    const by = ay + dy * along + (nz * dx - nx * dz) * out;
-    const bz = az + dz * along + (nx * dy - ny * dx) * out;
-    const ex = ax + dx * reached;
-    const ey = ay + dy * reached;
-    const ez = az + dz * reached;
-    this.#bone(world, p.upper, 0, bx - ax, by - ay, bz - az, nx, ny, nz, size, ax, ay, az);
-    this.#bone(world, p.lower, 1, ex - bx, ey - by, ez - bz, nx, ny, nz, size, bx, by, bz);
-    const e = p.end * 16;
-    for (let i = 0; i < 12; i++) world[e + i] = goal[i];
-    world[e + 12] = ex;
-    world[e + 13] = ey;
-    world[e + 14] = ez;
-    world[e + 15] = 1;
+    joints[3] = ax + dx * along + (ny * dz - nz * dy) * out;
+    joints[4] = ay + dy * along + (nz * dx - nx * dz) * out;
+    joints[5] = az + dz * along + (nx * dy - ny * dx) * out;
+    joints[6] = ax + dx * reached;
+    joints[7] = ay + dy * reached;
+    joints[8] = az + dz * reached;
   }
 
-  /** Lays one bone along a way, its bend's axis along n. */
-  #bone(
-    world: Float64Array,
-    node: number,
-    which: number,
-    wx: number,
-    wy: number,
-    wz: number,
-    nx: number,
-    ny: number,
-    nz: number,
-    size: number,
-    x: number,
-    y: number,
-    z: number,
-  ): void {
-    const k = 1 / lengthOf(wx, wy, wz);
-    frameTurn(stepTurn, 0, wx * k, wy * k, wz * k, nx, ny, nz);
-    turnTimes(stepTurn, 0, stepTurn, 0, this.#frames, which * 4);
-    turnTimes(stepTurn, 0, stepTurn, 0, this.#own, which * 4);
-    compose(world, node * 16, stepTurn, 0, size, x, y, z);
+  /** Lays one bone along its way, about the axis of the bend. */
+  #bone(world: Float64Array, node: number, which: 0 | 1): void {
+    const size = place[3];
+    const from = which * 3;
+    const x = joints[from + 3] - joints[from];
+    const y = joints[from + 4] - joints[from + 1];
+    const z = joints[from + 5] - joints[from + 2];
+    const k = 1 / lengthOf(x, y, z);
+    const wx = x * k;
+    const wy = y * k;
+    const wz = z * k;
+    bone[0] = wx * size;
+    bone[1] = wy * size;
+    bone[2] = wz * size;
+    bone[8] = wy * bone[6] - wz * bone[5];
+    bone[9] = wz * bone[4] - wx * bone[6];
+    bone[10] = wx * bone[5] - wy * bone[4];
+    bone[12] = joints[from];
+    bone[13] = joints[from + 1];
+    bone[14] = joints[from + 2];
+    multiply(world, node, bone, 0, this.#rest.inFrame, which * 16);
   }
 
   /** Turns each joint between what it is joint by joint (kept in `turns`) and what reaching makes of it. */
@@ -227,39 +243,30 @@ export class Limb implements Operation {
     const u = upper * 16;
     const l = lower * 16;
     const e = end * 16;
-    const size = scaleOf(world, u);
-    let px = world[u + 12];
-    let py = world[u + 13];
-    let pz = world[u + 14];
     // The bones' ways in their joints, before those are turned.
     invert(shape, 0, world, u);
-    transformPoint(point, 0, shape, 0, world[l + 12], world[l + 13], world[l + 14]);
-    const ux = point[0];
-    const uy = point[1];
-    const uz = point[2];
+    transformPoint(joints, 3, shape, 0, world[l + 12], world[l + 13], world[l + 14]);
     invert(shape, 0, world, l);
-    transformPoint(point, 0, shape, 0, world[e + 12], world[e + 13], world[e + 14]);
-    const lx = point[0];
-    const ly = point[1];
-    const lz = point[2];
-    turnOf(stepTurn, 0, world, u);
-    slerp(stepTurn, 0, turns, 0, stepTurn, 0, share);
-    compose(world, u, stepTurn, 0, size, px, py, pz);
-    transformPoint(point, 0, world, u, ux, uy, uz);
-    px = point[0];
-    py = point[1];
-    pz = point[2];
-    turnOf(stepTurn, 0, world, l);
-    slerp(stepTurn, 0, turns, 4, stepTurn, 0, share);
-    compose(world, l, stepTurn, 0, size, px, py, pz);
-    transformPoint(point, 0, world, l, lx, ly, lz);
-    px = point[0];
-    py = point[1];
-    pz = point[2];
-    turnOf(stepTurn, 0, world, e);
-    slerp(stepTurn, 0, turns, 8, stepTurn, 0, share);
-    compose(world, e, stepTurn, 0, scaleOf(world, e), px, py, pz);
+    transformPoint(joints, 6, shape, 0, world[e + 12], world[e + 13], world[e + 14]);
+    const endSize = scaleOf(world, e);
+    place[0] = world[u + 12];
+    place[1] = world[u + 13];
+    place[2] = world[u + 14];
+    place[3] = scaleOf(world, u);
+    turnPart(world, u, 0, share);
+    transformPoint(place, 0, world, u, joints[3], joints[4], joints[5]);
+    turnPart(world, l, 4, share);
+    transformPoint(place, 0, world, l, joints[6], joints[7], joints[8]);
+    place[3] = endSize;
+    turnPart(world, e, 8, share);
   }
+}
+
+/** Turns a joint by a share from what is kept in `turns` to what it is, and sets it at `place`. */
+function turnPart(world: Float64Array, joint: number, kept: number, share: number): void {
+  turnOf(stepTurn, 0, world, joint);
+  slerp(stepTurn, 0, turns, kept, stepTurn, 0, share);
+  composeFrom(world, joint, stepTurn, 0, place, 0);
 }
 
 type Vector = readonly [number, number, number];
@@ -270,34 +277,57 @@ const cross = (a: Vector, b: Vector): Vector => [
   a[0] * b[1] - a[1] * b[0],
 ];
 
-/** The turn whose x lies along a way and whose y along an axis square to it. Both are of length one. */
-function frameTurn(
-  out: Float64Array,
-  o: number,
-  x: number,
-  y: number,
-  z: number,
-  nx: number,
-  ny: number,
-  nz: number,
-): void {
-  quaternionOfColumns(out, o, x, y, z, nx, ny, nz, y * nz - z * ny, z * nx - x * nz, x * ny - y * nx);
+/** Writes how a joint is turned at rest in the frame whose x lies along its bone, and whose y as near as can be along an axis. */
+function inFrame(out: Float64Array, at: number, direction: Vector, axis: Vector, rest: Float64Array): void {
+  const x = unit(direction);
+  // The axis made square to the bone, for a pole that is not quite in the limb's plane at rest.
+  const along = axis[0] * x[0] + axis[1] * x[1] + axis[2] * x[2];
+  const y = unit(minus(axis, [x[0] * along, x[1] * along, x[2] * along]));
+  const z = cross(x, y);
+  turnOf(stepTurn, 0, rest, 0);
+  composeFrom(out, at, stepTurn, 0, UNMOVED, 0);
+  multiply(
+    out,
+    at,
+    Float64Array.of(x[0], y[0], z[0], 0, x[1], y[1], z[1], 0, x[2], y[2], z[2], 0, 0, 0, 0, 1),
+    0,
+    out,
+    at,
+  );
 }
 
-function inverseFrame(out: Float64Array, o: number, direction: Vector, axis: Vector): void {
-  const k = 1 / Math.hypot(...direction);
-  const [x, y, z] = [direction[0] * k, direction[1] * k, direction[2] * k];
-  // The axis made square to the bone, for a pole that is not quite in the limb's plane at rest.
-  const along = axis[0] * x + axis[1] * y + axis[2] * z;
-  const n = minus(axis, [x * along, y * along, z * along]);
-  const l = 1 / Math.hypot(...n);
-  frameTurn(out, o, x, y, z, n[0] * l, n[1] * l, n[2] * l);
-  for (let i = 0; i < 3; i++) out[o + i] = -out[o + i];
-}
+const UNMOVED = Float64Array.of(0, 0, 0, 1);
+const unit = (v: Vector): Vector => {
+  const k = 1 / Math.hypot(...v);
+  return [v[0] * k, v[1] * k, v[2] * k];
+};
 
 const swung = numbers(4);
 const carried = numbers(4);
 const twist = numbers(4);
+/** Two ways, three numbers each. */
+const ways = numbers(6);
+
+/** What the frame of a limb's pole has in common in all rigs of a definition. */
+export interface AlongAtRest {
+  /** Where the limb begins. */
+  readonly from: Vector;
+  /** The way from which the frame swings to the limb. */
+  readonly direction: Vector;
+  /** The limb's own way, and what turns the frame back to be square to the rig there. */
+  readonly way: Vector;
+  readonly square: Float64Array;
+  /** The share of the end's twist that it takes. */
+  readonly follows: number;
+}
+
+/** @param from and `to`: where the limb begins and ends */
+export function alongAtRest(from: Vector, to: Vector, direction: Vector, follows: number): AlongAtRest {
+  const rest = minus(to, from);
+  const square = numbers(4);
+  swing(square, 0, rest[0], rest[1], rest[2], direction[0], direction[1], direction[2], 1);
+  return { from, direction: unit(direction), way: unit(rest), square, follows };
+}
 
 /**
  * The frame a limb's pole lives in: it starts where the limb does and swings with it the shortest way from a chosen direction,
@@ -312,20 +342,12 @@ export class Along implements Operation {
   readonly #target: number;
   readonly #targetOffset: Float64Array;
   readonly #node: number;
-  readonly #from: Vector;
-  readonly #direction: Vector;
-  /** The limb's direction at rest, and what turns the frame back to be square to the rig there. */
-  readonly #rest: Vector;
-  readonly #square = numbers(4);
-  readonly #follows: number;
+  readonly #rest: AlongAtRest;
 
   constructor(
     node: number,
     places: Pick<LimbPlaces, 'carrier' | 'carrierOffset' | 'target' | 'targetOffset'>,
-    from: Vector,
-    to: Vector,
-    direction: Vector,
-    follows: number,
+    rest: AlongAtRest,
   ) {
     this.reads = [places.carrier, places.target];
     this.writes = [node];
@@ -334,53 +356,48 @@ export class Along implements Operation {
     this.#carrierOffset = places.carrierOffset;
     this.#target = places.target * 16;
     this.#targetOffset = places.targetOffset;
-    this.#from = from;
-    const k = 1 / Math.hypot(...direction);
-    this.#direction = [direction[0] * k, direction[1] * k, direction[2] * k];
-    const rest = minus(to, from);
-    const l = 1 / Math.hypot(...rest);
-    this.#rest = [rest[0] * l, rest[1] * l, rest[2] * l];
-    swing(this.#square, 0, rest[0], rest[1], rest[2], direction[0], direction[1], direction[2], 1);
-    this.#follows = follows;
+    this.#rest = rest;
   }
 
   run({ world }: FrameNumbers): void {
     multiply(shape, 0, world, this.#carrier, this.#carrierOffset, 0);
-    const size = scaleOf(shape, 0);
-    transformPoint(point, 0, shape, 0, this.#from[0], this.#from[1], this.#from[2]);
-    const ax = point[0];
-    const ay = point[1];
-    const az = point[2];
     multiply(goal, 0, world, this.#target, this.#targetOffset, 0);
+    const { from, direction, square, follows } = this.#rest;
+    transformPoint(place, 0, shape, 0, from[0], from[1], from[2]);
+    place[3] = scaleOf(shape, 0);
+    const wx = direction[0];
+    const wy = direction[1];
+    const wz = direction[2];
+    ways[0] = shape[0] * wx + shape[4] * wy + shape[8] * wz;
+    ways[1] = shape[1] * wx + shape[5] * wy + shape[9] * wz;
+    ways[2] = shape[2] * wx + shape[6] * wy + shape[10] * wz;
+    ways[3] = goal[12] - place[0];
+    ways[4] = goal[13] - place[1];
+    ways[5] = goal[14] - place[2];
+    swingFrom(swung, 0, ways, 0, ways, 3, 1);
     turnOf(carried, 0, shape, 0);
-    const wx = this.#direction[0];
-    const wy = this.#direction[1];
-    const wz = this.#direction[2];
-    const rx = shape[0] * wx + shape[4] * wy + shape[8] * wz;
-    const ry = shape[1] * wx + shape[5] * wy + shape[9] * wz;
-    const rz = shape[2] * wx + shape[6] * wy + shape[10] * wz;
-    swing(swung, 0, rx, ry, rz, goal[12] - ax, goal[13] - ay, goal[14] - az, 1);
     turnTimes(carried, 0, swung, 0, carried, 0);
-    turnTimes(carried, 0, carried, 0, this.#square, 0);
-    if (this.#follows > 0) {
-      // What the end is turned beyond this, about the limb's own way.
-      turnOf(twist, 0, goal, 0);
-      for (let i = 0; i < 3; i++) carried[i] = -carried[i];
-      turnTimes(twist, 0, carried, 0, twist, 0);
-      for (let i = 0; i < 3; i++) carried[i] = -carried[i];
-      const sign = twist[3] < 0 ? -1 : 1;
-      const x = this.#rest[0];
-      const y = this.#rest[1];
-      const z = this.#rest[2];
-      const angle = 2 * Math.atan2(sign * (twist[0] * x + twist[1] * y + twist[2] * z), sign * twist[3]);
-      const half = (angle * this.#follows) / 2;
-      const sine = Math.sin(half);
-      twist[0] = x * sine;
-      twist[1] = y * sine;
-      twist[2] = z * sine;
-      twist[3] = Math.cos(half);
-      turnTimes(carried, 0, carried, 0, twist, 0);
-    }
-    compose(world, this.#node, carried, 0, size, ax, ay, az);
+    turnTimes(carried, 0, carried, 0, square, 0);
+    if (follows > 0) twistAlong(this.#rest);
+    composeFrom(world, this.#node, carried, 0, place, 0);
   }
+}
+
+/** Turns with the end: by a share of what that is turned beyond this, about the limb's own way. */
+function twistAlong({ way, follows }: AlongAtRest): void {
+  turnOf(twist, 0, goal, 0);
+  for (let i = 0; i < 3; i++) carried[i] = -carried[i];
+  turnTimes(twist, 0, carried, 0, twist, 0);
+  for (let i = 0; i < 3; i++) carried[i] = -carried[i];
+  const sign = twist[3] < 0 ? -1 : 1;
+  const x = way[0];
+  const y = way[1];
+  const z = way[2];
+  const half = Math.atan2(sign * (twist[0] * x + twist[1] * y + twist[2] * z), sign * twist[3]);
+  sinCos(half * follows, ways, 0);
+  twist[0] = x * ways[0];
+  twist[1] = y * ways[0];
+  twist[2] = z * ways[0];
+  twist[3] = ways[1];
+  turnTimes(carried, 0, carried, 0, twist, 0);
 }

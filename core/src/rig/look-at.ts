@@ -1,8 +1,11 @@
-import { compose, scaleOf, swing, turnOf, turnTimes } from '../pose/affine.ts';
+import { composeFrom, scaleOf, swingFrom, turnOf, turnTimes } from '../pose/affine.ts';
 import type { FrameNumbers, Operation } from './operation.ts';
 
 const swung = new Float64Array(4);
 const turn = new Float64Array(4);
+/** The joint's front and the way to what it looks at, three numbers each. */
+const ways = new Float64Array(6);
+const place = new Float64Array(4);
 
 /** Turns a joint's front (+Z at rest) towards a control, by a share: eyes that look, a head that follows. */
 export class LookAt implements Operation {
@@ -30,23 +33,16 @@ export class LookAt implements Operation {
     const x = this.#front[0];
     const y = this.#front[1];
     const z = this.#front[2];
-    const dx = world[this.#at + 12] - world[j + 12];
-    const dy = world[this.#at + 13] - world[j + 13];
-    const dz = world[this.#at + 14] - world[j + 14];
-    if (dx * dx + dy * dy + dz * dz < 1e-12) return;
-    swing(
-      swung,
-      0,
-      world[j] * x + world[j + 4] * y + world[j + 8] * z,
-      world[j + 1] * x + world[j + 5] * y + world[j + 9] * z,
-      world[j + 2] * x + world[j + 6] * y + world[j + 10] * z,
-      dx,
-      dy,
-      dz,
-      share,
-    );
+    for (let c = 0; c < 3; c++) {
+      ways[c] = world[j + c] * x + world[j + 4 + c] * y + world[j + 8 + c] * z;
+      place[c] = world[j + 12 + c];
+      ways[3 + c] = world[this.#at + 12 + c] - place[c];
+    }
+    if (ways[3] * ways[3] + ways[4] * ways[4] + ways[5] * ways[5] < 1e-12) return;
+    place[3] = scaleOf(world, j);
+    swingFrom(swung, 0, ways, 0, ways, 3, share);
     turnOf(turn, 0, world, j);
     turnTimes(turn, 0, swung, 0, turn, 0);
-    compose(world, j, turn, 0, scaleOf(world, j), world[j + 12], world[j + 13], world[j + 14]);
+    composeFrom(world, j, turn, 0, place, 0);
   }
 }

@@ -3,10 +3,10 @@ import type { CompiledRig } from './compiled.ts';
 import type { Carrier, Driven, RigJoint, RigLimb } from './definition.ts';
 import { Foot } from './foot.ts';
 import { DrivenJoint, Follow, Share, Toes } from './joints.ts';
-import { Along, Limb, type LimbPlaces } from './limb.ts';
+import { Along, alongAtRest, Limb, type LimbPlaces, limbAtRest } from './limb.ts';
 import { LookAt } from './look-at.ts';
 import type { Operation } from './operation.ts';
-import { Spine } from './spine.ts';
+import { Spine, spineAtRest } from './spine.ts';
 
 /** A number a rig works out from its dials: where it goes in the values, and the formula. */
 export interface PlacedDriven {
@@ -117,13 +117,10 @@ class Placing {
     }
     for (const spine of rig.spines) {
       for (const id of spine.joints) taken.add(id);
-      const rests = new Float64Array(spine.joints.length * 16);
-      for (const [i, id] of spine.joints.entries()) rests.set(this.#rest(id), i * 16);
+      const rest = this.#once(() => spineAtRest(spine.joints.map((id) => this.#rest(id))));
       const nodes = spine.joints.map((id) => this.#joint(id));
       const [from, to] = [this.#carrier(spine.from), this.#carrier(spine.to)];
-      this.#steps.push(
-        this.#looking(spine.joints, new Spine(from.node, from.offset, to.node, to.offset, nodes, rests)),
-      );
+      this.#steps.push(this.#looking(spine.joints, new Spine(from.node, from.offset, to.node, to.offset, nodes, rest)));
     }
     for (const joint of rig.joints) if (!taken.has(joint.id)) this.#placeJoint(joint);
     const targets = rig.meshes.map((mesh) => Int32Array.from(mesh.targets, (t) => this.#drive(t.by, 1)));
@@ -233,13 +230,14 @@ class Placing {
       soft: this.#number(limb.dials, 'soft'),
       stretch: this.#number(limb.dials, 'stretch'),
     };
-    const upper = this.#rest(limb.upper);
-    const from = [upper[12], upper[13], upper[14]] as const;
-    const end = this.#rest(limb.end);
-    const to = [end[12], end[13], end[14]] as const;
-    this.#steps.push(new Along(this.#alongs.get(limb.id)!, places, from, to, limb.along, limb.follows));
-    const rest = { upper, lower: this.#rest(limb.lower), end: this.#rest(limb.end) };
-    this.#steps.push(this.#looking(ends, new Limb(places, { ...rest, pole: this.#definition(limb.pole).place })));
+    const [upper, lower, end] = ends.map((id) => this.#rest(id));
+    const along = this.#once(() => {
+      const [from, to] = [upper, end].map((m) => [m[12], m[13], m[14]] as const);
+      return alongAtRest(from, to, limb.along, limb.follows);
+    });
+    this.#steps.push(new Along(this.#alongs.get(limb.id)!, places, along));
+    const rest = this.#once(() => limbAtRest(upper, lower, end, this.#definition(limb.pole).place));
+    this.#steps.push(this.#looking(ends, new Limb(places, rest)));
   }
 
   #placeJoint(joint: RigJoint): void {

@@ -4,7 +4,7 @@ import { hull, outsideBy } from '../body/balance.ts';
 import { softDistance, softReach } from './limb.ts';
 import { linksIn } from './links.ts';
 import { parseRig } from './problems.ts';
-import { Spine } from './spine.ts';
+import { Spine, spineAtRest } from './spine.ts';
 
 describe('a soft reach', () => {
   const length = fc.double({ min: 0.1, max: 3, noNaN: true });
@@ -40,15 +40,19 @@ describe('a soft reach', () => {
 
 describe('a spine', () => {
   const shift = (x: number, y: number, z: number) => Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1);
-  const rests = new Float64Array(5 * 16);
-  for (let i = 0; i < 5; i++) rests.set(shift(0, i * 0.25, Math.sin(i) * 0.02), i * 16);
+  const rests = [0, 1, 2, 3, 4].map((i) => shift(0, i * 0.25, Math.sin(i) * 0.02));
   /** A chain of five from node 5 to node 6, which carry it at rest. */
   const run = (from: Float64Array, to: Float64Array) => {
     const world = new Float64Array(7 * 16);
     world.set(from, 5 * 16);
     world.set(to, 6 * 16);
     const still = shift(0, 0, 0);
-    new Spine(5, still, 6, still, [0, 1, 2, 3, 4], rests).run({ world, values: world, orientations: world, at: 1 });
+    new Spine(5, still, 6, still, [0, 1, 2, 3, 4], spineAtRest(rests)).run({
+      world,
+      values: world,
+      orientations: world,
+      at: 1,
+    });
     return (i: number) => [world[i * 16 + 12], world[i * 16 + 13], world[i * 16 + 14]];
   };
 
@@ -56,7 +60,7 @@ describe('a spine', () => {
     const still = run(shift(0, 0, 0), shift(0, 0, 0));
     const gone = run(shift(2, 1, -3), shift(2, 1, -3));
     for (let i = 0; i < 5; i++) {
-      const rest = [...rests.subarray(i * 16 + 12, i * 16 + 15)];
+      const rest = [...rests[i].subarray(12, 15)];
       expect(still(i)).toEqual(rest);
       gone(i).forEach((v, c) => {
         expect(v).toBeCloseTo(rest[c] + [2, 1, -3][c], 12);

@@ -1,6 +1,6 @@
 import type { Frame } from '../../evaluate/frame.ts';
 import type { Layout } from '../../evaluate/layout.ts';
-import { invert, multiply, quaternionOfColumns } from '../../pose/affine.ts';
+import { invert, multiply, turnOf } from '../../pose/affine.ts';
 import { turnFromAngles, turnFromQuaternion } from '../../pose/transform.ts';
 
 /** Numbers of a place: three of its move, four of its turn, three of its size. */
@@ -16,6 +16,7 @@ export interface Mover {
 
 const relative = new Float64Array(16);
 const turn = new Float64Array(9);
+const columns = new Float64Array(16);
 
 /** How one node of a frame stands to another; -1 is the stage. */
 export function between(node: number, to: number): Mover {
@@ -44,8 +45,8 @@ export function byChannels(layout: Layout, slot: number): Mover {
       if (byOrientation) for (let k = 0; k < 4; k++) out[at + 3 + k] = orientations[slot * 4 + k];
       else {
         turnFromAngles(values, base + 3, layout.turnAxes, slot * 4, turn);
-        const [a, b, c, d, e, f, g, h, i] = turn;
-        quaternionOfColumns(out, at + 3, a, b, c, d, e, f, g, h, i);
+        for (let c = 0; c < 3; c++) for (let r = 0; r < 3; r++) columns[c * 4 + r] = turn[c * 3 + r];
+        turnOf(out, at + 3, columns, 0);
       }
       turnFromQuaternion(out, at + 3, turn);
       for (let c = 0; c < 3; c++) out[at + 7 + c] = values[base + 6 + c];
@@ -72,7 +73,14 @@ export function writePlace(m: Float64Array, from: number, out: Float64Array, at:
   const sign = handed < 0 ? -1 : 1;
   // What has no size one way has no turn either that could be told.
   if (size.some((s) => s < 1e-9)) out.set([0, 0, 0, 1], at + 3);
-  else quaternionOfColumns(out, at + 3, sign * x[0], sign * x[1], sign * x[2], y[0], y[1], y[2], z[0], z[1], z[2]);
+  else {
+    for (let r = 0; r < 3; r++) {
+      columns[r] = sign * x[r];
+      columns[4 + r] = y[r];
+      columns[8 + r] = z[r];
+    }
+    turnOf(out, at + 3, columns, 0);
+  }
   const length = Math.hypot(out[at + 3], out[at + 4], out[at + 5], out[at + 6]);
   for (let k = 3; k < 7; k++) out[at + k] /= length;
   out.set([sign * size[0], size[1], size[2]], at + 7);

@@ -1,4 +1,4 @@
-import { compose, invert, multiply, quaternionOfColumns } from '../../pose/affine.ts';
+import { compose, invert, multiply, turnOf } from '../../pose/affine.ts';
 import { rigLimits } from '../../rig/definition.ts';
 import { idOfName } from '../../rigging/names.ts';
 import type { Quaternion } from '../../schema/numbers.ts';
@@ -108,19 +108,7 @@ export function turnIn(m: Float64Array, at = 0): Quaternion {
   const b = Math.hypot(m[at + 4], m[at + 5], m[at + 6]);
   const c = Math.hypot(m[at + 8], m[at + 9], m[at + 10]);
   if (a < 1e-9 || b < 1e-9 || c < 1e-9) return [0, 0, 0, 1];
-  quaternionOfColumns(
-    turn,
-    0,
-    m[at] / a,
-    m[at + 1] / a,
-    m[at + 2] / a,
-    m[at + 4] / b,
-    m[at + 5] / b,
-    m[at + 6] / b,
-    m[at + 8] / c,
-    m[at + 9] / c,
-    m[at + 10] / c,
-  );
+  turnOf(turn, 0, m, at);
   const length = Math.hypot(turn[0], turn[1], turn[2], turn[3]) || 1;
   return [turn[0] / length, turn[1] / length, turn[2] / length, turn[3] / length];
 }
