@@ -3,7 +3,7 @@ import { BlobSource, CanvasSink, Input, MATROSKA, MP4, QTFF, WEBM } from 'mediab
 import { api } from '../api/client.ts';
 import { keepMedia } from '../media/media.ts';
 import { useShot } from '../shot/shot-store.ts';
-import { aboutFilm } from './film.ts';
+import { aboutFilm } from './about.ts';
 import { useFootageView } from './films.ts';
 
 /** Pixels of a poster, in width. */
