@@ -1,9 +1,10 @@
 import { invert, multiply } from '../pose/affine.ts';
+import { Along, alongAtRest } from './along.ts';
 import type { CompiledRig } from './compiled.ts';
 import type { Carrier, Driven, RigJoint, RigLimb } from './definition.ts';
 import { Foot } from './foot.ts';
 import { DrivenJoint, Follow, Share, Toes } from './joints.ts';
-import { Along, alongAtRest, Limb, type LimbPlaces, limbAtRest } from './limb.ts';
+import { Limb, type LimbPlaces, limbAtRest } from './limb.ts';
 import { LookAt } from './look-at.ts';
 import type { Operation } from './operation.ts';
 import { Spine, spineAtRest } from './spine.ts';

@@ -3,6 +3,7 @@ import type { Frame } from '../../evaluate/frame.ts';
 import { scaleOf, turnOf } from '../../pose/affine.ts';
 import type { Angles } from '../../pose/angles.ts';
 import { quaternionInverse, quaternionMultiply, quaternionToAngles, quaternionTurn } from '../../pose/index.ts';
+import { minus } from '../../pose/vectors.ts';
 import type { CompiledRig } from '../../rig/compiled.ts';
 import type { PlacedRig } from '../../rig/placed.ts';
 import type { Quaternion } from '../../schema/numbers.ts';
@@ -174,8 +175,6 @@ function isSized({ world }: Frame, { joints, compiled }: PlacedRig): boolean {
   }
   return false;
 }
-
-const minus = (a: Offset, b: Offset): Offset => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 
 const numbers = new Float64Array(4);
 

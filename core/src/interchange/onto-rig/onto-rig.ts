@@ -12,6 +12,7 @@ import { placeOf } from '../../evaluate/layout.ts';
 import { Program } from '../../evaluate/program.ts';
 import { compose, invert, multiply, turnOf } from '../../pose/affine.ts';
 import { quaternionMultiply, quaternionTurn } from '../../pose/quaternion.ts';
+import { minus, plus, times } from '../../pose/vectors.ts';
 import type { RigLimb } from '../../rig/definition.ts';
 import type { PlacedRig } from '../../rig/placed.ts';
 import type { Quaternion } from '../../schema/numbers.ts';
@@ -394,10 +395,6 @@ function alone(shot: Shot, rig: string): Shot {
     loose: Table.empty(),
   };
 }
-
-const plus = (a: Vector3, b: Vector3): Vector3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
-const minus = (a: Vector3, b: Vector3): Vector3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-const times = (a: Vector3, k: number): Vector3 => [a[0] * k, a[1] * k, a[2] * k];
 
 /** How long a leg is at rest, along its bones, both together. */
 function legOf(rest: (joint: number) => Vector3, roles: Pairing): number {
