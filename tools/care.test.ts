@@ -25,7 +25,10 @@ test('a backup of a running Varrup is put back in another folder, whole; nothing
   await start.ask(`/shots/${shot.id}/edits`, 'POST', { base: 0, edits: [edit] });
 
   const file = join(newFolder(), 'all.backup');
-  expect(await varrup(here, 'backup', file)).toMatchObject({ code: 0, output: expect.stringMatching(/MB, whole\.$/m) });
+  expect(await varrup(here, 'backup', file)).toMatchObject({
+    code: 0,
+    output: expect.stringMatching(/\d+ shots, [\d.]+ MB, read back and whole\.$/m),
+  });
   expect(await varrup(here, 'backup', file)).toMatchObject({
     code: 1,
     output: expect.stringContaining('is there already'),

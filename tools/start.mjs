@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { ensureBuild, ensureServer } from './setup/build.mjs';
+import { ensureFolder } from './setup/database.mjs';
 import { lock } from './setup/lock.mjs';
 import { ensurePackages } from './setup/packages.mjs';
 import { portTaken } from './setup/process.mjs';
@@ -18,6 +19,7 @@ await main(async () => {
       if (!leaving.signal.aborted) say('\nStopping…');
       leaving.abort();
     });
+  ensureFolder(dataDir);
   const held = await lock(join(dataDir, 'running.pid'));
   try {
     await portFree(port, held.followsACrash);

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { ensureCommandLine } from './setup/build.mjs';
-import { backup, restore, verify } from './setup/care.mjs';
+import { backup, mend, restore, verify } from './setup/care.mjs';
 import { ensurePackages } from './setup/packages.mjs';
 import { root, run } from './setup/process.mjs';
 import { main } from './setup/say.mjs';
@@ -11,7 +11,7 @@ await main(async () => {
   await ensurePackages((line) => process.stderr.write(`${line}\n`));
   const cwd = process.env.npm_lifecycle_event === 'varrup' ? (process.env.INIT_CWD ?? process.cwd()) : process.cwd();
   const [command, file] = process.argv.slice(2);
-  const care = { backup, restore, verify };
+  const care = { backup, mend, restore, verify };
   if (Object.hasOwn(care, command ?? '')) {
     process.chdir(cwd);
     await care[command](dataFolder('.varrup'), file);

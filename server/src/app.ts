@@ -7,6 +7,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { guard } from './http/guard.ts';
 import { answerErrors, noSuchPath } from './http/refusal.ts';
+import { roomFor } from './http/room-for.ts';
 import { binRoutes } from './routes/bin.ts';
 import { healthRoutes } from './routes/health.ts';
 import { mediaRoutes } from './routes/media.ts';
@@ -70,8 +71,9 @@ export function createApp(
     response.set('Cache-Control', 'no-store');
     next();
   });
+  api.use(roomFor(work.room));
   api.use(
-    healthRoutes(database),
+    healthRoutes(database, work.room),
     productionRoutes(work),
     shotRoutes(work),
     pictureRoutes(database),

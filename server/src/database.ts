@@ -11,6 +11,7 @@ import { Snapshots1764300000004 } from './migrations/0004-snapshots.ts';
 import { House1764400000005 } from './migrations/0005-house.ts';
 import { Media1764500000006 } from './migrations/0006-media.ts';
 import { MediaParts1764600000007 } from './migrations/0007-media-parts.ts';
+import { Seals1764700000008 } from './migrations/0008-seals.ts';
 
 /** How the database has become what it is, oldest first. */
 export const migrations = [
@@ -21,6 +22,7 @@ export const migrations = [
   House1764400000005,
   Media1764500000006,
   MediaParts1764600000007,
+  Seals1764700000008,
 ] as const;
 
 /** Connects to a database that is of today. @param connections how many at once, at most */
@@ -35,9 +37,29 @@ export const connect = (url: string, connections: number): Promise<DataSource> =
     poolSize: connections,
   }).initialize();
 
+/** What a database is that a newer Varrup has brought further than this one knows. */
+export class NewerDatabase extends Error {}
+
+/** Brings a database up to today. @throws NewerDatabase, before anything is changed */
+export async function migrate(database: DataSource): Promise<void> {
+  if (await openedByANewer(database)) throw new NewerDatabase('The data are of a newer Varrup.');
+  await database.runMigrations();
+}
+
+/** Whether a newer Varrup has brought the database further than this one knows. */
+export async function openedByANewer(database: DataSource): Promise<boolean> {
+  const [{ there }]: { there: boolean }[] = await database.query(
+    `SELECT to_regclass('migrations') IS NOT NULL AS there`,
+  );
+  if (!there) return false;
+  const done: { name: string }[] = await database.query('SELECT name FROM migrations');
+  const known = new Set<string>(migrations.map((migration) => migration.name));
+  return done.some(({ name }) => !known.has(name));
+}
+
 /** Connects and migrates. */
 export async function openDatabase(url: string): Promise<DataSource> {
   const database = await connect(url, 10);
-  await database.runMigrations();
+  await migrate(database);
   return database;
 }

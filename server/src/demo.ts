@@ -4,11 +4,11 @@ import { join } from 'node:path';
 import { documentOf, editBetween } from '@varrup/core';
 import { harbour, nightFerry, pictureFile } from '@varrup/demo';
 import type { DataSource, EntityManager } from 'typeorm';
-import { PictureEntity } from './entities/picture.ts';
-import { ProductionEntity } from './entities/production.ts';
 import { RigVersionEntity } from './entities/rig.ts';
 import { commitEdits } from './store/commit.ts';
 import { putMade, putMedia } from './store/media/index.ts';
+import { putPicture } from './store/pictures.ts';
+import { createProduction } from './store/productions.ts';
 import { addPose, addRig } from './store/rigs.ts';
 import { createShot } from './store/shots.ts';
 import { Store } from './store/store.ts';
@@ -41,7 +41,7 @@ export async function loadDemo(database: DataSource): Promise<void> {
       `INSERT INTO house VALUES ('demo', 'brought in') ON CONFLICT DO NOTHING RETURNING name`,
     );
     if (first.length === 0) return;
-    await db.insert(ProductionEntity, { id: nightFerry.id, name: nightFerry.name });
+    await createProduction(db, nightFerry.name, nightFerry.id);
     for (const shot of nightFerry.shots()) {
       const id = await createShot(db, nightFerry.id, documentOf(earlier[shot.id]?.shot ?? shot));
       await bringPicture(db, id, shot.name);
@@ -79,5 +79,5 @@ const PICTURES = join(import.meta.dirname, '../../demo/pictures');
 /** Brings the picture of a demo shot's card, as `npm run shots` took it; without one the browser draws it when it is first seen. */
 async function bringPicture(db: EntityManager, shotId: string, name: string): Promise<void> {
   const bytes = await readFile(join(PICTURES, pictureFile(name))).catch(() => null);
-  if (bytes) await db.insert(PictureEntity, { shotId, mime: 'image/webp', bytes, takenAt: new Date() });
+  if (bytes) await putPicture(db, shotId, 'image/webp', bytes);
 }

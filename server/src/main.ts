@@ -7,12 +7,20 @@ import { loadDemo, loadRigs } from './demo.ts';
 import { readSettings } from './settings.ts';
 import { emptyOldBin } from './store/bin.ts';
 import { dropIncoming } from './store/media/index.ts';
+import { sentenceForStart } from './trouble.ts';
+import { Room } from './work/room.ts';
 import { Work } from './work/work.ts';
 
 const DAY = 24 * 3600 * 1000;
+/** The end of a server that would end the same way if it were started again: the starter tries no more. */
+const GIVEN_UP = 78;
 
 /** Starts the server on loopback and stops it in good order. */
-const started = start();
+const started = start().catch((error) => {
+  const sentence = sentenceForStart(error);
+  process.stderr.write(`${sentence ?? error.stack}\n`);
+  process.exit(sentence ? GIVEN_UP : 1);
+});
 const stop = async () => {
   await (await started)?.();
   process.exit(0);
@@ -28,15 +36,20 @@ await started;
 async function start(): Promise<() => Promise<void>> {
   const settings = readSettings(process.env);
   const log = pino({ level: settings.log });
+  const room = new Room(settings.disk);
+  await room.look();
   const database = await openDatabase(settings.database);
-  await dropIncoming(database.manager);
-  await loadRigs(database);
-  await loadDemo(database);
-  await emptyOldBin(database);
+  // What is there can be read on a full disk as well; the rest is done at a start with room.
+  if (room.state !== 'full') {
+    await dropIncoming(database.manager);
+    await loadRigs(database);
+    await loadDemo(database);
+    await emptyOldBin(database);
+  }
   const bin = setInterval(() => void emptyOldBin(database).catch(() => {}), DAY);
   bin.unref();
 
-  const work = new Work(database, settings.database, log);
+  const work = new Work(database, settings.database, room, log);
   const server = createServer();
   server.on(
     'request',
@@ -51,6 +64,7 @@ async function start(): Promise<() => Promise<void>> {
   work.warmUp();
   return async () => {
     clearInterval(bin);
+    room.close();
     work.listeners.close();
     // Requests under way are answered; whoever keeps a connection open for later is let go.
     server.close();

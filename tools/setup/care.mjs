@@ -1,126 +1,150 @@
 import { spawn } from 'node:child_process';
-import { createHash } from 'node:crypto';
-import { closeSync, createReadStream, createWriteStream, existsSync, openSync, readSync, rmSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { createReadStream, existsSync, statSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import { readHead, requireUnchanged, writeBackup } from './backup-file.mjs';
 import { ensureServer } from './build.mjs';
-import { hasDatabase, postgresPrograms, removeDatabase, startDatabase } from './database.mjs';
-import { isLocked } from './lock.mjs';
+import { isEmpty } from './data/folder.mjs';
+import { ensureFolder, hasDatabase, makeWhereEmpty, startDatabase } from './database.mjs';
+import { heldBy, lock } from './lock.mjs';
 import { capture, root, run } from './process.mjs';
 import { Stop, say } from './say.mjs';
+import { freeBytes, megabytes } from './trouble.mjs';
 
-/**
- * The care of the data: backups, putting them back, and looking all of it through. A backup is one file: a line of JSON that says what it
- * is, with the hash of what follows, and then the database as PostgreSQL dumps it, all of one moment, also of a Varrup that runs.
- */
-const FORMAT = 'varrup backup';
+/** The care of the data: backups, putting them back, looking all of it through, and having back what still reads of a shot. */
 
 /** `varrup backup FILE` */
 export async function backup(dataDir, given) {
-  const file = given ?? `varrup-${new Date().toISOString().slice(0, 10)}.backup`;
+  const file = resolve(given ?? `varrup-${new Date().toISOString().slice(0, 10)}.backup`);
   if (existsSync(file)) throw new Stop(`${file} is there already; name another file.`);
-  if (!(await hasDatabase(dataDir))) throw new Stop(`There are no data in ${dataDir}.`);
-  const dump = `${file}.making`;
-  await withDatabase(dataDir, async (database) => {
-    const { code, output } = await capture(join(await postgresPrograms(), 'pg_dump'), [
-      '-Fc',
-      '-f',
-      resolve(dump),
-      '-d',
-      database.url,
-    ]);
-    if (code !== 0) throw new Stop(`The database could not be read:\n${output.trim()}`);
+  if (!existsSync(dirname(file)) || !statSync(dirname(file)).isDirectory())
+    throw new Stop(`There is no folder ${dirname(file)}. Make it first, or name a file elsewhere.`);
+  await withDatabase(dataDir, 'varrup backup', async (database) => {
+    const shots = await shotsIn(database);
+    const { stream, over } = dumpOf(database);
+    const size = await writeBackup(file, stream, over).catch((error) => {
+      if (error.code !== 'ENOSPC') throw error;
+      throw new Stop(
+        `The disk is full: ${megabytes(freeBytes(dirname(file)))} are free in ${dirname(file)}, which is too little for the backup. Nothing of it was kept. Make room, or name a file on another disk.`,
+      );
+    });
+    say(`${file}: ${shots} shots, ${(size / 1e6).toFixed(1)} MB, read back and whole.`);
   });
-  const { hash, size } = await hashOf(dump, 0);
-  const out = createWriteStream(file, { flags: 'wx', mode: 0o600 });
-  out.write(`${JSON.stringify({ format: FORMAT, made: new Date().toISOString(), size, hash })}\n`);
-  await pipeline(createReadStream(dump), out);
-  rmSync(dump);
-  say(`${file}: ${(size / 1e6).toFixed(1)} MB, whole.`);
+}
+
+/** How many shots there are. @throws Stop where there is nothing that could be kept */
+async function shotsIn({ url, programs }) {
+  const { code, output } = await capture(join(programs, 'psql'), [
+    '-w',
+    '-d',
+    url,
+    '-Atc',
+    'SELECT count(*) FROM shots',
+  ]);
+  if (code === 0) return Number(output);
+  if (/relation "shots" does not exist/.test(output))
+    throw new Stop('There is nothing in the database yet. Start Varrup once with npm start, then make a backup.');
+  throw new Stop(`The database cannot be read: ${output.trim()}`);
+}
+
+/** The database as PostgreSQL dumps it, and a promise that it came to its end. */
+function dumpOf({ url, programs }) {
+  const child = spawn(join(programs, 'pg_dump'), ['-Fc', '-d', url], { stdio: ['ignore', 'pipe', 'pipe'] });
+  let output = '';
+  child.stderr.on('data', (data) => {
+    output += data;
+  });
+  const code = new Promise((done) => child.on('exit', done));
+  const over = async () => {
+    if ((await code) === 0) return;
+    throw new Stop(
+      `The database cannot be read as a whole, so that no backup was made. varrup verify says what is wrong; varrup mend has back what still reads. PostgreSQL says: ${output.trim()}`,
+    );
+  };
+  return { stream: child.stdout, over };
 }
 
 /** `varrup restore FILE`, into a data folder that has nothing in it */
 export async function restore(dataDir, file) {
   if (!file) throw new Stop('Name the backup: varrup restore FILE');
-  const { start, size, hash } = readHead(file);
-  const found = await hashOf(file, start);
-  if (found.size !== size || found.hash !== hash)
-    throw new Stop(`${file} is not as it was made: it has been cut off or changed. Nothing was put back.`);
-  if (await isLocked(join(dataDir, 'running.pid')))
-    throw new Stop(
-      `Varrup is running with the data in ${dataDir}. Put the backup into another folder: set VARRUP_DATA.`,
-    );
-  if (await hasDatabase(dataDir))
-    throw new Stop(
-      `There are data in ${dataDir} already, which stay. Put the backup into another folder: set VARRUP_DATA.`,
-    );
-  try {
-    await withDatabase(dataDir, async (database) => {
-      await putBack(database, file, start);
-      await ensureServer();
-      await look(database);
-    });
-  } catch (error) {
-    // Half of it would be in the way of the next try.
-    await removeDatabase(dataDir);
-    throw error;
-  }
-  say(`Put back into ${dataDir}.`);
+  const head = readHead(file);
+  await requireUnchanged(file, head).catch((error) => {
+    if (!(error instanceof Stop)) throw error;
+    throw new Stop(`${error.message} Nothing was put back.`);
+  });
+  ensureFolder(dataDir);
+  const elsewhere = 'Put the backup into another folder: set VARRUP_DATA.';
+  const holder = await heldBy(join(dataDir, 'running.pid'));
+  if (holder?.what === 'npm start') throw new Stop(`Varrup is running with the data in ${dataDir}. ${elsewhere}`);
+  if ((await hasDatabase(dataDir)) || !isEmpty(dataDir))
+    throw new Stop(`There are data in ${dataDir} already, which stay. ${elsewhere}`);
+  await ensureServer();
+  let code = 0;
+  await whileHeld(dataDir, 'varrup restore', () =>
+    makeWhereEmpty(dataDir, async (database) => {
+      await putBack(database, file, head.start);
+      code = await care(database, 'migrate', 'verify');
+      if (code > 1) throw new Stop('The backup could not be looked through. Nothing was put back.');
+    }),
+  );
+  say(`Put back into ${dataDir}${code === 0 ? '' : ', with what is wrong in it as it was: see above'}.`);
+  process.exitCode = code;
 }
 
 /** `varrup verify` */
 export async function verify(dataDir) {
-  if (!(await hasDatabase(dataDir))) throw new Stop(`There are no data in ${dataDir}.`);
   await ensureServer();
-  await withDatabase(dataDir, look);
+  await withDatabase(dataDir, 'varrup verify', async (database) => {
+    process.exitCode = await care(database, 'verify');
+  });
 }
 
-async function look(database) {
-  const env = { ...process.env, VARRUP_DATABASE: database.url };
-  const code = await run(process.execPath, [join(root, 'server/dist/care.js')], { env });
-  if (code !== 0) throw new Stop('Something is wrong in the data; it is named above.');
+/** `varrup mend SHOT`: a copy of a shot as it was at the last of its revisions that holds. */
+export async function mend(dataDir, shot) {
+  if (!shot) throw new Stop('Name the shot by its id, which varrup verify tells: varrup mend SHOT');
+  await ensureServer();
+  await withDatabase(dataDir, 'varrup mend', async (database) => {
+    process.exitCode = await care(database, 'mend', shot);
+  });
 }
 
-/** The database of a folder: the one that runs, or one that is started and stopped again. */
-async function withDatabase(dataDir, work) {
-  const database = await startDatabase(dataDir);
+/** Has the server's own code work at the database. @returns 0 where all is well, 1 where something is wrong, more where it could not work */
+const care = (database, ...what) =>
+  run(process.execPath, [join(root, 'server/dist/care.js'), ...what], {
+    env: { ...process.env, VARRUP_DATABASE: database.url },
+  });
+
+/** The database of a folder: that of the Varrup that runs, or one that is started and stopped again while nobody else may. */
+async function withDatabase(dataDir, what, work) {
+  if (!(await hasDatabase(dataDir))) return void (await startDatabase(dataDir));
+  const holder = await heldBy(join(dataDir, 'running.pid'));
+  if (holder?.what === 'npm start') return work(await startDatabase(dataDir, { shared: true }));
+  await whileHeld(dataDir, what, async () => {
+    const database = await startDatabase(dataDir);
+    try {
+      await work(database);
+    } finally {
+      if (!database.ranBefore) await database.stop();
+    }
+  });
+}
+
+async function whileHeld(dataDir, what, work) {
+  const held = await lock(join(dataDir, 'running.pid'), what);
+  const release = () => held.release();
+  process.once('exit', release);
   try {
-    return await work(database);
+    await work();
   } finally {
-    if (!database.ranBefore) await database.stop();
+    release();
+    process.off('exit', release);
   }
-}
-
-function readHead(file) {
-  if (!existsSync(file)) throw new Stop(`There is no file ${file}.`);
-  const bytes = Buffer.alloc(1000);
-  const opened = openSync(file, 'r');
-  const length = readSync(opened, bytes, 0, bytes.length, 0);
-  closeSync(opened);
-  const end = bytes.subarray(0, length).indexOf('\n');
-  try {
-    const head = JSON.parse(bytes.subarray(0, end).toString());
-    if (head.format === FORMAT) return { ...head, start: end + 1 };
-  } catch {
-    // Said below.
-  }
-  throw new Stop(`${file} is not a backup of Varrup.`);
-}
-
-async function hashOf(file, start) {
-  const hash = createHash('sha256');
-  let size = 0;
-  for await (const chunk of createReadStream(file, { start })) {
-    size += chunk.length;
-    hash.update(chunk);
-  }
-  return { hash: hash.digest('hex'), size };
 }
 
 /** Hands a dump to the database from a place of a file on: by a pipe, since the program would go back to the file's beginning. */
-async function putBack(database, file, start) {
-  const args = ['--no-owner', '--exit-on-error', '--single-transaction', '-d', database.url];
-  const child = spawn(join(await postgresPrograms(), 'pg_restore'), args, { stdio: ['pipe', 'ignore', 'pipe'] });
+async function putBack({ url, programs }, file, start) {
+  const args = ['--no-owner', '--exit-on-error', '--single-transaction', '-d', url];
+  const child = spawn(join(programs, 'pg_restore'), args, { stdio: ['pipe', 'ignore', 'pipe'] });
   let output = '';
   child.stderr.on('data', (data) => {
     output += data;
@@ -128,5 +152,8 @@ async function putBack(database, file, start) {
   const over = new Promise((done) => child.on('exit', done));
   // Where it ends early it says why itself.
   await pipeline(createReadStream(file, { start }), child.stdin).catch(() => {});
-  if ((await over) !== 0) throw new Stop(`The backup could not be put back:\n${output.trim()}`);
+  if ((await over) === 0) return;
+  if (/No space left on device/.test(output))
+    throw new Stop('The disk is too full for what is in the backup. Nothing was put back. Make room and try again.');
+  throw new Stop(`The backup could not be put back:\n${output.trim()}`);
 }

@@ -17,11 +17,17 @@ export function run(command, args, options = {}) {
   });
 }
 
-/** Runs a command quietly; gives its exit code and all it printed. A missing command is exit code 127. */
-export function capture(command, args, options = {}) {
+/**
+ * Runs a command quietly; gives its exit code and all it printed. A missing command is exit code 127.
+ * @param options those of `spawn`, and `input`, what the command reads
+ */
+export function capture(command, args, { input, ...options } = {}) {
   return new Promise((resolve) => {
+    const stdio = [input === undefined ? 'ignore' : 'pipe', 'pipe', 'pipe'];
     // In a process group of its own: Ctrl-C is for the tool, which ends in order what it has begun.
-    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], detached: true, ...options });
+    const child = spawn(command, args, { cwd: root, stdio, detached: true, ...options });
+    child.stdin?.on('error', () => {});
+    child.stdin?.end(input);
     let output = '';
     child.stdout?.on('data', (data) => {
       output += data;

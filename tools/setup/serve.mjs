@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { join, resolve } from 'node:path';
-import { startDatabase } from './database.mjs';
+import { DiskFull } from './data/cluster.mjs';
+import { startOrMakeDatabase } from './database.mjs';
 import { root } from './process.mjs';
 import { Stop } from './say.mjs';
 
@@ -13,6 +14,10 @@ const AGAIN_AFTER = [0, 300, 1000, 3000, 8000];
 const WELL_AFTER = 60_000;
 /** How often it is looked whether the database is there. */
 const LOOK_EVERY = 500;
+/** How often a database that a full disk keeps from starting is tried again. */
+const FULL_EVERY = 5000;
+/** A server that ends with this has said why, and would end the same way again. */
+const GIVEN_UP = 78;
 
 /**
  * Starts the database and the server, and keeps both up: one that ends by itself is started again, a few times. Gives the address once
@@ -21,7 +26,7 @@ const LOOK_EVERY = 500;
  * @param watch the server is run from its sources, and restarted when they change
  */
 export async function serve({ dataDir, port, env = {}, quiet = false, watch = false, signal, log = () => {} }) {
-  const database = await startDatabase(dataDir);
+  const database = await startOrMakeDatabase(dataDir);
   const varrup = new Varrup({ port, env, quiet, watch, database, log });
   const abort = () => varrup.stop();
   signal?.addEventListener('abort', abort, { once: true });
@@ -82,7 +87,11 @@ class Varrup {
   }
 
   async answering() {
-    for (let tries = 0; tries < 1200 && !this.#stopping; tries++) {
+    let givenUp = null;
+    void this.ended.then((why) => {
+      givenUp = why;
+    });
+    for (let tries = 0; tries < 1200 && !this.#stopping && !givenUp; tries++) {
       try {
         const response = await fetch(`${this.address}/api/health`);
         if (response.ok) return;
@@ -91,7 +100,7 @@ class Varrup {
       }
       await new Promise((later) => setTimeout(later, 50));
     }
-    throw new Stop('The server does not answer; its last lines say why.');
+    throw new Stop(givenUp ?? 'The server does not answer; its last lines say why.');
   }
 
   #startServer() {
@@ -102,13 +111,14 @@ class Varrup {
       cwd: root,
       // The fourth is a line to the server that breaks when this tool dies, however it dies; then the server ends too.
       stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit', 'ipc'],
-      env: { ...process.env, ...env, PORT: String(port), VARRUP_DATABASE: database.url },
+      env: { ...process.env, ...env, PORT: String(port), VARRUP_DATABASE: database.url, VARRUP_DISK: database.folder },
       // In a process group of its own, so that Ctrl-C reaches this tool alone, which then ends both in order.
       detached: true,
     });
     this.#child = child;
     child.on('exit', (code, killed) => {
       if (this.#stopping || this.#child !== child) return;
+      if (code === GIVEN_UP) return this.#giveUp('Varrup was not started. Nothing that was saved is lost.');
       this.#again(this.#deaths, `The server ended by itself (${killed ?? `exit ${code}`})`, () => this.#startServer());
     });
   }
@@ -116,10 +126,23 @@ class Varrup {
   async #lookAtDatabase() {
     if (this.#stopping || this.database.isUp()) return;
     clearInterval(this.#look);
-    this.#again(this.#databaseDeaths, 'The database ended by itself', async () => {
-      await this.database.startAgain().catch((error) => this.#how.log(error.message));
-      if (!this.#stopping) this.#look = setInterval(() => void this.#lookAtDatabase(), LOOK_EVERY);
-    });
+    this.#again(this.#databaseDeaths, 'The database ended by itself', () => this.#databaseAgain(false));
+  }
+
+  /** Starts the database again; where the disk is full, until there is room. @param told whether that has been said */
+  async #databaseAgain(told) {
+    try {
+      await this.database.startAgain();
+      if (told) this.#how.log('There is room again, and the database runs.');
+    } catch (error) {
+      if (error instanceof DiskFull && !this.#stopping) {
+        if (!told) this.#how.log(`${error.message} Varrup goes on by itself when there is room.`);
+        setTimeout(() => !this.#stopping && void this.#databaseAgain(true), FULL_EVERY).unref();
+        return;
+      }
+      this.#how.log(error.message);
+    }
+    if (!this.#stopping) this.#look = setInterval(() => void this.#lookAtDatabase(), LOOK_EVERY);
   }
 
   /** Starts something again that has died, unless it has too often. */

@@ -5,6 +5,8 @@ export interface PictureRow {
   shotId: string;
   mime: string;
   bytes: Buffer;
+  /** The hash of the bytes. */
+  hash: string;
   takenAt: Date;
 }
 
@@ -15,6 +17,7 @@ export const PictureEntity = new EntitySchema<PictureRow>({
     shotId: { name: 'shot_id', type: 'text', primary: true },
     mime: { type: 'text' },
     bytes: { type: 'bytea' },
+    hash: { type: 'text' },
     takenAt: { name: 'taken_at', type: 'timestamptz' },
   },
 });

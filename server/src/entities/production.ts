@@ -3,6 +3,7 @@ import { EntitySchema } from 'typeorm';
 export interface ProductionRow {
   id: string;
   name: string;
+  seal: string;
   createdAt: Date;
   changedAt: Date;
   /** When it went to the bin; null while it is in use. */
@@ -15,6 +16,7 @@ export const ProductionEntity = new EntitySchema<ProductionRow>({
   columns: {
     id: { type: 'text', primary: true },
     name: { type: 'text' },
+    seal: { type: 'text' },
     createdAt: { name: 'created_at', type: 'timestamptz', createDate: true },
     changedAt: { name: 'changed_at', type: 'timestamptz', updateDate: true },
     binnedAt: { name: 'binned_at', type: 'timestamptz', nullable: true },

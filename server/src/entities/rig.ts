@@ -8,6 +8,7 @@ export interface RigVersionRow {
   name: string;
   changes: string;
   definition: Rig;
+  seal: string;
   madeAt: Date;
 }
 
@@ -20,6 +21,7 @@ export const RigVersionEntity = new EntitySchema<RigVersionRow>({
     name: { type: 'text' },
     changes: { type: 'text' },
     definition: { type: 'jsonb', select: false },
+    seal: { type: 'text', select: false },
     madeAt: { name: 'made_at', type: 'timestamptz', createDate: true },
   },
 });
@@ -31,6 +33,7 @@ export interface PoseRow {
   name: string;
   tags: string[];
   values: PoseValues;
+  seal: string;
   madeAt: Date;
 }
 
@@ -43,6 +46,7 @@ export const PoseEntity = new EntitySchema<PoseRow>({
     name: { type: 'text' },
     tags: { type: 'jsonb' },
     values: { name: 'channel_values', type: 'jsonb' },
+    seal: { type: 'text' },
     madeAt: { name: 'made_at', type: 'timestamptz', createDate: true },
   },
 });

@@ -6,6 +6,7 @@ export interface VersionRow {
   shotId: string;
   name: string;
   revision: number;
+  seal: string;
   keptAt: Date;
 }
 
@@ -17,6 +18,7 @@ export const VersionEntity = new EntitySchema<VersionRow>({
     shotId: { name: 'shot_id', type: 'text' },
     name: { type: 'text' },
     revision: { type: 'int' },
+    seal: { type: 'text' },
     keptAt: { name: 'kept_at', type: 'timestamptz', createDate: true },
   },
 });

@@ -42,6 +42,28 @@ function described(error: unknown, request: Request) {
   return { method, route: route?.path ?? '', id: params?.id, reason: message.slice(0, 300), stack };
 }
 
+/** PostgreSQL's codes for: it is being started or ended, it takes no more connections, the connection broke. */
+const AWAY = new Set(['57P01', '57P02', '57P03', '53300', '08000', '08003', '08006']);
+/** And the system's. */
+const BROKEN = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT']);
+
+/** A refusal for what the database cannot do now and will be able to do later; null for anything else. */
+export function troubleOfDatabase(error: unknown): Refused | null {
+  const { code, message = '' } = (error ?? {}) as { code?: string; message?: string };
+  if (code === '53100' || /No space left on device/.test(message))
+    return new Refused(
+      507,
+      "The server's disk is full. What was saved is kept, and saving goes on when there is room.",
+    );
+  if (
+    AWAY.has(code ?? '') ||
+    BROKEN.has(code ?? '') ||
+    /Connection terminated|timeout exceeded when trying/.test(message)
+  )
+    return new Refused(503, 'The database does not answer now. What was saved is kept; try again soon.');
+  return null;
+}
+
 /** The last handler: refusals as they are, everything else as one plain sentence, with the cause in the log only. */
 export function answerErrors(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
@@ -53,6 +75,11 @@ export function answerErrors(log: Logger): ErrorRequestHandler {
     const { type, status } = (error ?? {}) as { type?: string; status?: number };
     if (typeof status === 'number' && status >= 400 && status < 500) {
       response.status(status).json({ error: bodySentences[type ?? ''] ?? 'What was sent cannot be read.' });
+      return;
+    }
+    const trouble = troubleOfDatabase(error);
+    if (trouble) {
+      response.status(trouble.status).json(trouble.body);
       return;
     }
     log.error(described(error, request), 'request failed');

@@ -136,7 +136,7 @@ describe('media', () => {
     expect((await verify(server.database)).problems).toEqual([]);
     await server.database.query(`UPDATE media_parts SET bytes = bytes || '\\x00' WHERE of = $1`, [hash]);
     await server.database.query('UPDATE media SET size = size + 1 WHERE hash = $1', [hash]);
-    expect((await verify(server.database)).problems).toEqual([`the sound or picture ${hash} is not what was put in`]);
+    expect((await verify(server.database)).problems).toEqual([`the wav ${hash} is not what was put in`]);
     await server.database.query('DELETE FROM media WHERE hash = $1', [hash]);
     await server.database.query('DELETE FROM media_parts WHERE of = $1', [hash]);
   });

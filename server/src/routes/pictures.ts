@@ -5,6 +5,7 @@ import { PictureEntity } from '../entities/picture.ts';
 import { pictureBody } from '../http/body.ts';
 import { readId } from '../http/read.ts';
 import { notFound, Refused } from '../http/refusal.ts';
+import { putPicture } from '../store/pictures.ts';
 import { headOf } from '../store/shot-row.ts';
 
 /** The kinds of picture that are taken, and what they are called where they are decoded. */
@@ -38,9 +39,7 @@ export function pictureRoutes(database: DataSource): Router {
     if (!format || !Buffer.isBuffer(request.body) || !(await isPicture(request.body, format))) {
       throw new Refused(415, 'A picture must be a PNG or WebP, and say which in its Content-Type.');
     }
-    await database.manager.upsert(PictureEntity, { shotId: id, mime, bytes: request.body, takenAt: new Date() }, [
-      'shotId',
-    ]);
+    await putPicture(database.manager, id, mime, request.body);
     response.status(204).end();
   });
 

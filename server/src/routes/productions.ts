@@ -1,11 +1,12 @@
-import { type Home, NamedSchema, newId } from '@varrup/core';
+import { type Home, NamedSchema } from '@varrup/core';
 import { Router } from 'express';
 import { IsNull } from 'typeorm';
 import { ProductionEntity } from '../entities/production.ts';
 import { smallBody } from '../http/body.ts';
 import { readBody, readId } from '../http/read.ts';
 import { notFound } from '../http/refusal.ts';
-import { productionInUse } from '../store/productions.ts';
+import { createProduction, productionInUse } from '../store/productions.ts';
+import { sealOfProduction } from '../store/seals.ts';
 import { summaries } from '../store/shots.ts';
 import type { Work } from '../work/work.ts';
 
@@ -33,15 +34,14 @@ export function productionRoutes(work: Work): Router {
 
   routes.post('/productions', smallBody, async (request, response) => {
     const { name } = readBody(NamedSchema, request);
-    const id = newId();
-    await database.manager.insert(ProductionEntity, { id, name });
-    response.status(201).json({ id });
+    response.status(201).json({ id: await createProduction(database.manager, name) });
   });
 
   routes.patch('/productions/:id', smallBody, async (request, response) => {
     const { name } = readBody(NamedSchema, request);
     const row = await productionInUse(database.manager, readId(request, 'production'));
-    await database.manager.update(ProductionEntity, { id: row.id }, { name });
+    const seal = sealOfProduction({ id: row.id, name });
+    await database.manager.update(ProductionEntity, { id: row.id }, { name, seal });
     response.status(204).end();
   });
 

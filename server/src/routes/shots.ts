@@ -34,12 +34,14 @@ export function shotRoutes(work: Work): Router {
 
   routes.patch('/shots/:id', smallBody, async (request, response) => {
     const { name } = readBody(NamedSchema, request);
-    await renameShot(store, readId(request, 'shot'), name);
+    const id = readId(request, 'shot');
+    await work.alone(id, () => renameShot(store, id, name));
     response.status(204).end();
   });
 
   routes.post('/shots/:id/duplicate', async (request, response) => {
-    response.status(201).json({ id: await work.help('duplicate', { id: readId(request, 'shot') }) });
+    const id = readId(request, 'shot');
+    response.status(201).json({ id: await work.alone(id, () => work.help('duplicate', { id })) });
   });
 
   routes.post('/shots/:id/mend', async (request, response) => {
@@ -73,8 +75,7 @@ export function shotRoutes(work: Work): Router {
   });
 
   routes.post('/shots/:id/edits', documentBody, async (request, response) => {
-    const { json: answer } = await work.commit(readId(request, 'shot'), bytesOf(request));
-    json(response).send(answer);
+    json(response).send(await work.commit(readId(request, 'shot'), bytesOf(request)));
   });
 
   return routes;

@@ -19,7 +19,8 @@ export function versionRoutes(work: Work): Router {
 
   routes.post('/shots/:id/versions', smallBody, async (request, response) => {
     const { name } = readBody(NamedSchema, request);
-    const id = await database.transaction((t) => keepVersion(t, readId(request, 'shot'), name));
+    const shot = readId(request, 'shot');
+    const id = await work.alone(shot, () => database.transaction((t) => keepVersion(t, shot, name)));
     response.status(201).json({ id });
   });
 

@@ -1,17 +1,10 @@
-import type { Edit, Patch } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
+import type { SealedLine } from './seals.ts';
 
 /** The log of a shot's edits: lines are added and never changed. */
 
 /** A line of the log as it is sent: its patches are the text they are kept as. */
-export interface Line {
-  readonly revision: number;
-  readonly edit_id: string;
-  readonly command: string;
-  readonly label: string;
-  readonly author: string;
-  readonly made_at: Date;
-  readonly patches: string;
+export interface Line extends SealedLine {
   /** What takes it back, where that was asked for; lines of the first Varrups have none. */
   readonly inverse?: string | null;
 }
@@ -64,29 +57,30 @@ export function lineText({ revision, edit_id: id, command, label, author, made_a
   return `${words.slice(0, -1)},"patches":${patches}${inverse ? `,"inverse":${inverse}` : ''}}`;
 }
 
-/** What is put into the log for an edit: what it really changes, and what takes it back. */
-export interface Taken extends Pick<Edit, 'id' | 'command' | 'label'> {
-  readonly patches: readonly Patch[];
-  readonly inverse: readonly Patch[];
+/** A line that is put into the log: with what takes it back, and its seal. */
+export interface NewLine extends Line {
+  readonly inverse: string;
+  readonly seal: string;
 }
 
-/** Adds lines from a revision on. @returns how many characters their patches have */
-export async function append(
-  db: EntityManager,
-  shot: string,
-  from: number,
-  author: string,
-  edits: readonly Taken[],
-): Promise<number> {
-  let size = 0;
-  for (const [i, { id, command, label, patches, inverse }] of edits.entries()) {
-    const text = JSON.stringify(patches);
-    size += text.length;
-    await db.query(
-      `INSERT INTO edits (shot_id, revision, author, edit_id, command, label, patches, inverse)
-       VALUES ($1, $2, $3, $4, $5, $6, $7, $8)`,
-      [shot, from + i, author, id, command, label, text, JSON.stringify(inverse)],
-    );
-  }
-  return size;
+/** Adds lines to a shot's log. */
+export async function append(db: EntityManager, shot: string, lines: readonly NewLine[]): Promise<void> {
+  const column = <Name extends keyof NewLine>(name: Name) => lines.map((line) => line[name]);
+  await db.query(
+    `INSERT INTO edits (shot_id, revision, edit_id, command, label, author, made_at, patches, inverse, seal)
+     SELECT $1, * FROM unnest($2::int[], $3::text[], $4::text[], $5::text[], $6::text[], $7::timestamptz[], $8::text[],
+       $9::text[], $10::text[])`,
+    [
+      shot,
+      column('revision'),
+      column('edit_id'),
+      column('command'),
+      column('label'),
+      column('author'),
+      column('made_at'),
+      column('patches'),
+      column('inverse'),
+      column('seal'),
+    ],
+  );
 }

@@ -1,6 +1,7 @@
 import { documentOf, parseShot } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
 import { packed } from './packing.ts';
+import { firstSeal } from './seals.ts';
 import { headOf, type ShotHead } from './shot-row.ts';
 import type { Store } from './store.ts';
 
@@ -31,10 +32,14 @@ export async function fold(store: Store, id: string): Promise<string | null> {
 /** Puts a snapshot by, and notes that it is the newest. */
 export async function keepSnapshot(db: EntityManager, id: string, revision: number, text: string): Promise<void> {
   const { bytes, hash } = await packed(text);
-  await db.query(
-    'INSERT INTO snapshots (shot_id, revision, document, hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING',
+  const isNew: unknown[] = await db.query(
+    `INSERT INTO snapshots (shot_id, revision, document, hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING
+     RETURNING revision`,
     [id, revision, bytes, hash],
   );
+  await db.query('UPDATE shots SET snapshots = snapshots + $2 WHERE id = $1', [id, isNew.length]);
+  // The log begins with its first snapshot.
+  if (revision === 0) await db.query('UPDATE shots SET seal = $2 WHERE id = $1', [id, firstSeal(id, hash)]);
   await db.query(
     `UPDATE shots SET snapshot_revision = $2, size = $3, log_size =
        (SELECT coalesce(sum(octet_length(patches)), 0) FROM edits WHERE shot_id = $1 AND revision > $2)

@@ -19,6 +19,7 @@ import { PoseEntity, type PoseRow, RigVersionEntity } from '../entities/rig.ts';
 import { ShotEntity } from '../entities/shot.ts';
 import { notFound, Refused } from '../http/refusal.ts';
 import { useMedia } from './media/index.ts';
+import { sealOfPose, sealOfRig } from './seals.ts';
 
 /** The rig library in the database. */
 
@@ -81,7 +82,8 @@ export async function addRig(db: EntityManager, rig: Rig): Promise<boolean> {
   const { id: rigId, version, name, changes } = rig;
   if (await db.existsBy(RigVersionEntity, { rigId, version })) return false;
   await useMedia(db, `rig:${rigId}`, mediaOfRig(rig));
-  await db.insert(RigVersionEntity, { rigId, version, name, changes, definition: rig as never });
+  const seal = sealOfRig({ rigId, version, name, changes, definition: rig });
+  await db.insert(RigVersionEntity, { rigId, version, name, changes, definition: rig as never, seal });
   return true;
 }
 
@@ -132,7 +134,8 @@ export async function addPose(db: EntityManager, rigId: string, pose: NewPose): 
   if ((await db.countBy(PoseEntity, { rigId })) >= MOST_POSES)
     throw new Refused(409, `The pose book holds ${MOST_POSES} poses already; take one out first.`);
   const id = newId();
-  await db.insert(PoseEntity, { id, rigId, ...pose, values: pose.values as never });
+  const row = { id, rigId, name: pose.name, tags: pose.tags, values: pose.values };
+  await db.insert(PoseEntity, { ...row, values: row.values as never, seal: sealOfPose(row) });
   return id;
 }
 
@@ -142,8 +145,10 @@ export async function renamePose(
   id: string,
   words: Partial<Pick<NewPose, 'name' | 'tags'>>,
 ): Promise<void> {
-  if (!(await db.existsBy(PoseEntity, { id, rigId }))) throw notFound('pose');
-  if (Object.keys(words).length > 0) await db.update(PoseEntity, { id }, words);
+  const row = await db.findOneBy(PoseEntity, { id, rigId });
+  if (!row) throw notFound('pose');
+  if (Object.keys(words).length > 0)
+    await db.update(PoseEntity, { id }, { ...words, seal: sealOfPose({ ...row, ...words }) });
 }
 
 export async function removePose(db: EntityManager, rigId: string, id: string): Promise<void> {

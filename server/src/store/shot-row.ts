@@ -12,6 +12,8 @@ export interface ShotHead {
   /** About how many characters its document has, and the edits since its newest snapshot. */
   readonly size: number;
   readonly log_size: number;
+  /** The seal of the last line of its log. */
+  readonly seal: string;
 }
 
 /**
@@ -21,7 +23,7 @@ export interface ShotHead {
  */
 export async function headOf(db: EntityManager, id: string, how?: 'to change'): Promise<ShotHead> {
   const [row]: ShotHead[] = await db.query(
-    `SELECT s.id, s.name, s.production_id, p.name AS production_name, s.revision, s.snapshot_revision, s.size, s.log_size
+    `SELECT s.id, s.name, s.production_id, p.name AS production_name, s.revision, s.snapshot_revision, s.size, s.log_size, s.seal
      FROM shots s JOIN productions p ON p.id = s.production_id
      WHERE s.id = $1 AND s.binned_at IS NULL AND p.binned_at IS NULL ${how === 'to change' ? 'FOR UPDATE OF s' : ''}`,
     [id],

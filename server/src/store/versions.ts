@@ -3,6 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { VersionEntity } from '../entities/version.ts';
 import { notFound, Refused } from '../http/refusal.ts';
 import { asRead } from './kept.ts';
+import { sealOfVersion } from './seals.ts';
 import { headOf } from './shot-row.ts';
 import type { Store } from './store.ts';
 
@@ -18,7 +19,7 @@ export async function keepVersion(db: EntityManager, shotId: string, name: strin
     throw new Refused(409, `The shot keeps ${MOST_VERSIONS} versions already; delete one first.`);
   }
   const id = newId();
-  await db.insert(VersionEntity, { id, shotId, name, revision });
+  await db.insert(VersionEntity, { id, shotId, name, revision, seal: sealOfVersion({ id, shotId, name, revision }) });
   return id;
 }
 

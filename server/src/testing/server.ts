@@ -6,6 +6,7 @@ import { pino } from 'pino';
 import { DataSource } from 'typeorm';
 import { createApp } from '../app.ts';
 import { openDatabase } from '../database.ts';
+import { Room } from '../work/room.ts';
 import { Work } from '../work/work.ts';
 
 /** A server on a database of its own, made anew for each test file on the PostgreSQL that `npm test` started. */
@@ -30,7 +31,7 @@ export async function startTestServer(application = tmpdir()): Promise<TestServe
   const url = new URL(admin);
   url.pathname = `/${name}`;
   const database = await openDatabase(url.href);
-  const work = new Work(database, url.href, pino({ level: 'silent' }));
+  const work = new Work(database, url.href, new Room(null), pino({ level: 'silent' }));
   const server: Server = createServer();
   await new Promise<void>((listening) => server.listen(0, '127.0.0.1', listening));
   const { port } = server.address() as AddressInfo;

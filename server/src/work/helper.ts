@@ -16,7 +16,7 @@ export interface Asked {
 export type Answered =
   | { readonly turn: number; readonly done: unknown }
   | { readonly turn: number; readonly refused: { readonly status: number; readonly body: Refused['body'] } }
-  | { readonly turn: number; readonly failed: string }
+  | { readonly turn: number; readonly failed: string; readonly code?: string }
   /** A shot has changed. */
   | { readonly changed: ShotHead };
 
@@ -32,6 +32,9 @@ port.on('message', async ({ turn, name, given }: Asked) => {
     say({ turn, done: await jobs[name](await store, given) });
   } catch (error) {
     if (error instanceof Refused) say({ turn, refused: { status: error.status, body: error.body } });
-    else say({ turn, failed: error instanceof Error ? (error.stack ?? error.message) : String(error) });
+    else {
+      const { code } = (error ?? {}) as { code?: string };
+      say({ turn, failed: error instanceof Error ? (error.stack ?? error.message) : String(error), code });
+    }
   }
 });

@@ -2,8 +2,8 @@ import { CommitSchema, emptyShot, NewShotSchema, newId, parseRig, parseShot, typ
 import { readJson } from '../http/json.ts';
 import { parseBody } from '../http/read.ts';
 import { notFound, Refused, refusedFor } from '../http/refusal.ts';
-import { commitEdits } from '../store/commit.ts';
-import { lineText } from '../store/edit-log.ts';
+import { type Committed, commitEdits } from '../store/commit.ts';
+import { type Line, lineText } from '../store/edit-log.ts';
 import { fold } from '../store/folding.ts';
 import { mendShot } from '../store/mending.ts';
 import { duplicateProduction } from '../store/productions.ts';
@@ -12,15 +12,15 @@ import { createShot, duplicateShot } from '../store/shots.ts';
 import type { Store } from '../store/store.ts';
 import { openRevision, openVersion } from '../store/versions.ts';
 
+/** The answer to edits that were taken. @param textOf the text of a line of the log */
+export const committedText = ({ revision, since }: Committed, textOf: (line: Line) => string = lineText): string =>
+  `{"revision":${revision},"edits":[${since.map(textOf).join(',')}]}`;
+
 /** What reads whole documents. Each is done by the server itself where it is small, and by its helper where it may not be. */
 export const jobs = {
-  /** Takes edits. @returns the revision they led to, and the answer as JSON */
-  async commit(
-    store: Store,
-    { id, body }: { id: string; body: Uint8Array },
-  ): Promise<{ revision: number; json: string }> {
-    const { revision, since } = await commitEdits(store, id, parseBody(CommitSchema, body));
-    return { revision, json: `{"revision":${revision},"edits":[${since.map(lineText).join(',')}]}` };
+  /** Takes edits. @returns the answer as JSON */
+  async commit(store: Store, { id, body }: { id: string; body: Uint8Array }): Promise<string> {
+    return committedText(await commitEdits(store, id, parseBody(CommitSchema, body)));
   },
 
   /** Makes a shot, from a document where one is sent. @returns its id */

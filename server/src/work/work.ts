@@ -1,14 +1,19 @@
 import { Worker } from 'node:worker_threads';
-import type { RigLink } from '@varrup/core';
+import { type Commit, CommitSchema, type RigLink } from '@varrup/core';
 import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
+import { parseBody } from '../http/read.ts';
 import { Refused } from '../http/refusal.ts';
+import { commitAll } from '../store/commit.ts';
+import { type Line, lineText } from '../store/edit-log.ts';
 import { isLong } from '../store/folding.ts';
 import type { ShotHead } from '../store/shot-row.ts';
 import { Store } from '../store/store.ts';
 import type { Answered } from './helper.ts';
-import { type JobArguments, type JobName, type JobResult, jobs } from './jobs.ts';
+import { committedText, type JobArguments, type JobName, type JobResult, jobs } from './jobs.ts';
 import { Listeners } from './listeners.ts';
+import type { Room } from './room.ts';
+import { Turns } from './turns.ts';
 
 /** Bodies up to this many bytes are read where they come in. */
 const SMALL_BODY = 64_000;
@@ -28,8 +33,10 @@ interface Waiting {
 export class Work {
   readonly store: Store;
   readonly listeners = new Listeners();
+  readonly room: Room;
   readonly #url: string;
   readonly #log: Logger;
+  readonly #turns = new Turns<Commit, string>((id, commits) => this.#commitAll(id, commits));
   #helper: Worker | null = null;
   readonly #waiting = new Map<number, Waiting>();
   #turn = 0;
@@ -37,17 +44,36 @@ export class Work {
   readonly #folding = new Set<string>();
   #closed = false;
 
-  constructor(database: DataSource, url: string, log: Logger) {
+  constructor(database: DataSource, url: string, room: Room, log: Logger) {
+    this.room = room;
     this.store = new Store(database, (head) => this.#changed(head));
     this.#url = url;
     this.#log = log;
   }
 
-  /** Takes edits; small ones of small shots at once. */
-  async commit(id: string, body: Buffer): Promise<JobResult<'commit'>> {
-    const given = { id, body };
+  /** Takes edits; small ones of small shots here. @returns the answer as JSON */
+  async commit(id: string, body: Buffer): Promise<string> {
     const small = body.length <= SMALL_BODY && (this.store.documents.has(id) || (await this.#isSmall(id)));
-    return small ? jobs.commit(this.store, given) : this.help('commit', given);
+    return small
+      ? this.#turns.take(id, parseBody(CommitSchema, body))
+      : this.alone(id, () => this.help('commit', { id, body }));
+  }
+
+  /** Changes a shot when those who were there before are through. */
+  alone<T>(id: string, work: () => Promise<T>): Promise<T> {
+    return this.#turns.alone(id, work);
+  }
+
+  async #commitAll(id: string, commits: readonly Commit[]): Promise<readonly (string | Refused)[]> {
+    const results = await commitAll(this.store, id, commits);
+    // The same lines go to many.
+    const texts = new Map<Line, string>();
+    const textOf = (line: Line): string => {
+      const text = texts.get(line) ?? lineText(line);
+      texts.set(line, text);
+      return text;
+    };
+    return results.map((result) => (result instanceof Refused ? result : committedText(result, textOf)));
   }
 
   /** Makes a shot. @returns its id */
@@ -95,7 +121,8 @@ export class Work {
   }
 
   #fold(id: string): void {
-    if (this.#folding.has(id) || this.#closed) return;
+    // The log goes on without a snapshot; one is made when there is room.
+    if (this.#folding.has(id) || this.#closed || this.room.state === 'full') return;
     this.#folding.add(id);
     this.help('fold', { id })
       .then(
@@ -134,7 +161,7 @@ export class Work {
     else if ('refused' in answer) {
       const { status, body } = answer.refused;
       waiting?.failed(new Refused(status, body.error, body));
-    } else waiting?.failed(new Error(answer.failed));
+    } else waiting?.failed(Object.assign(new Error(answer.failed), { code: answer.code }));
   }
 
   /** What the helper was doing is not done; the next one starts afresh. */

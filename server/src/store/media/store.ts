@@ -1,6 +1,7 @@
 import { MEDIA_WORDS, type MediaKind, mediaKindOf, mediaKinds, mediaLimits, newId } from '@varrup/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { notFound, Refused } from '../../http/refusal.ts';
+import { digest } from '../seals.ts';
 import { lookThrough } from './look.ts';
 import { dropParts, Incoming, readParts } from './parts.ts';
 
@@ -79,7 +80,11 @@ export type Made = 'poster' | 'waveform';
 /** Puts in what was made of a piece of media, once: what is there stays. @throws Refused (404) */
 export async function putMade(db: EntityManager, hash: string, made: Made, bytes: Buffer): Promise<void> {
   await aboutMedia(db, hash);
-  await db.query(`UPDATE media SET ${made} = $2 WHERE hash = $1 AND ${made} IS NULL`, [hash, bytes]);
+  await db.query(`UPDATE media SET ${made} = $2, ${made}_hash = $3 WHERE hash = $1 AND ${made} IS NULL`, [
+    hash,
+    bytes,
+    digest(bytes),
+  ]);
 }
 
 /** What was made of a piece of media. @throws Refused (404) where it is not there */
