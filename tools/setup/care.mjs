@@ -44,7 +44,9 @@ async function shotsIn({ url, programs }) {
   if (code === 0) return Number(output);
   if (/relation "shots" does not exist/.test(output))
     throw new Stop('There is nothing in the database yet. Start Varrup once with npm start, then make a backup.');
-  throw new Stop(`The database cannot be read: ${output.trim()}`);
+  throw new Stop(
+    `The database cannot be read: PostgreSQL says “${errorIn(output)}”. Run varrup verify, or restore a backup into an empty folder.`,
+  );
 }
 
 /** The database as PostgreSQL dumps it, and a promise that it came to its end. */
@@ -58,11 +60,14 @@ function dumpOf({ url, programs }) {
   const over = async () => {
     if ((await code) === 0) return;
     throw new Stop(
-      `The database cannot be read as a whole, so that no backup was made. varrup verify says what is wrong; varrup mend has back what still reads. PostgreSQL says: ${output.trim()}`,
+      `The database cannot be read as a whole, and no backup was made: PostgreSQL says “${errorIn(output)}”. Run varrup verify, which says what still reads, or restore an older backup into an empty folder.`,
     );
   };
   return { stream: child.stdout, over };
 }
+
+/** The server's own words in what a program of PostgreSQL's has printed. */
+const errorIn = (output) => /ERROR:\s*(.*)/.exec(output)?.[1] ?? output.trim().split('\n').at(-1);
 
 /** `varrup restore FILE`, into a data folder that has nothing in it */
 export async function restore(dataDir, file) {
@@ -155,5 +160,5 @@ async function putBack({ url, programs }, file, start) {
   if ((await over) === 0) return;
   if (/No space left on device/.test(output))
     throw new Stop('The disk is too full for what is in the backup. Nothing was put back. Make room and try again.');
-  throw new Stop(`The backup could not be put back:\n${output.trim()}`);
+  throw new Stop(`The backup cannot be restored: PostgreSQL says “${errorIn(output)}”. Nothing was put back.`);
 }

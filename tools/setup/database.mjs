@@ -84,7 +84,13 @@ async function opened(cluster, home, running, shared) {
   let password = existsSync(file) ? readFileSync(file, 'utf8').trim() : '';
   if (!password && running === null) password = await cluster.setPassword(file);
   let port = running ?? (await cluster.start(await freePort()));
-  if (!password || !(await cluster.opens(port, password))) {
+  const opens =
+    password &&
+    (await cluster.opens(port, password).catch(async (error) => {
+      if (running === null) await cluster.stop(5);
+      throw error;
+    }));
+  if (!opens) {
     if (shared)
       throw new Stop(
         `The password in ${file} is missing or wrong. Stop Varrup and start it again, which sets a new one; then try again.`,

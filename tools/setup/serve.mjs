@@ -118,7 +118,7 @@ class Varrup {
     this.#child = child;
     child.on('exit', (code, killed) => {
       if (this.#stopping || this.#child !== child) return;
-      if (code === GIVEN_UP) return this.#giveUp('Varrup was not started. Nothing that was saved is lost.');
+      if (code === GIVEN_UP) return this.#giveUp('Varrup was not started.');
       this.#again(this.#deaths, `The server ended by itself (${killed ?? `exit ${code}`})`, () => this.#startServer());
     });
   }

@@ -3,23 +3,28 @@ import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterEach, expect, vi } from 'vitest';
+import { afterAll, afterEach, expect, vi } from 'vitest';
 
 /** Varrup as `npm start` starts it, in a folder and on a port of a test's own; nothing of it is left when the test is over. */
 
 const started: Start[] = [];
 const folders: string[] = [];
+const kept: string[] = [];
 afterEach(async () => {
   for (const start of started.splice(0)) await start.end();
   for (const folder of folders.splice(0)) rmSync(folder, { recursive: true, force: true });
 });
 
-/** A folder for data. */
-export function newFolder(): string {
+afterAll(() => {
+  for (const folder of kept.splice(0)) rmSync(folder, { recursive: true, force: true });
+});
+
+/** A folder for data. @param how `keep` where more than one test needs it */
+export function newFolder(how: { readonly keep?: boolean } = {}): string {
   const folder = mkdtempSync(join(tmpdir(), 'varrup-start-'));
   // The database's own user must be able to go there.
   chmodSync(folder, 0o755);
-  folders.push(folder);
+  (how.keep ? kept : folders).push(folder);
   return folder;
 }
 

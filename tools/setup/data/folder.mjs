@@ -50,6 +50,8 @@ export const KEEP_OR_RESTORE =
  * @throws Stop that names what is missing
  */
 export function requireWhole(dir) {
+  if (!is(dir, 'isDirectory'))
+    throw new Stop(`${dir} is a file, and should be the folder of the database. ${KEEP_OR_RESTORE}`);
   const missing = [
     ...FOLDERS.filter((name) => !is(join(dir, name), 'isDirectory')).map((name) => `the folder ${name}`),
     ...FILES.filter((name) => !is(join(dir, name), 'isFile') || statSync(join(dir, name)).size === 0),

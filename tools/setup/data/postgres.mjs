@@ -32,7 +32,7 @@ export async function programsFor(dir) {
   throw new Stop(
     /^\d+$/.test(made)
       ? `The database in ${dir} was made by PostgreSQL ${made}, and this machine has PostgreSQL ${here}. Nothing was changed. Install version ${made} beside it: apt-get install postgresql-${made}`
-      : `The database in ${dir} is not whole: its file PG_VERSION is spoilt. Nothing was changed. It should hold one line with the version of PostgreSQL that made it; this machine has ${here}.`,
+      : `The database in ${dir} is not whole: its file PG_VERSION is spoilt. Nothing was changed. Copy that file again: it holds one line, the version of PostgreSQL that made the database (this machine has ${here}).`,
   );
 }
 
