@@ -15,6 +15,8 @@ export type MediaKind = keyof typeof mediaKinds;
 export const mediaLimits = {
   bytes: { picture: 64_000_000, sound: 64_000_000, footage: 1_000_000_000 },
   pixels: 67_108_864,
+  /** Of a sound or of footage. */
+  seconds: 7_200,
   /** Of a poster and of a waveform, which are made once of what was brought in. */
   poster: 400_000,
   waveform: 100_000,

@@ -29,6 +29,16 @@ export function outlineOf(samples: Float32Array, sampleRate: number, most: numbe
   return out;
 }
 
+/** Whether bytes can be an outline with room for `most` bytes: as often a second as it says there was room for, and of no longer than `seconds`. */
+export function isOutline(bytes: Uint8Array, most: number, seconds: number): boolean {
+  const tenths = bytes[0] + bytes[1] * 256;
+  const count = bytes.length - HEAD;
+  if (!(count >= 1) || bytes.length > most || tenths < 1 || tenths > OFTEN * 10) return false;
+  const [shortest, longest] = [(count - 1) * 10, count * 10].map((n) => n / tenths);
+  // Where there are fewer a second than often, there was no room for more.
+  return shortest <= seconds && (tenths === OFTEN * 10 || tenths >= Math.floor(((most - HEAD - 1) / longest) * 10));
+}
+
 /** The loudest of each of some equal parts between two seconds of a sound, as `loudness` gives it; nothing beyond its end. */
 export function outlinePart(outline: Uint8Array, from: number, until: number, parts: number): Float32Array {
   const rate = (outline[0] + outline[1] * 256) / 10;

@@ -103,7 +103,7 @@ class Walk {
     if (!snapshot) return;
     const kept = await this.#read(snapshot);
     if (!kept) return;
-    if (this.document !== null && !sameParts(asRead(this.document), kept))
+    if (this.document !== null && !sameParts(asRead(this.document), asRead(kept)))
       this.#tell(`the snapshot of revision ${revision} is not what the log leads to`);
     this.document = kept;
   }

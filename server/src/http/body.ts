@@ -1,6 +1,8 @@
 import { mediaLimits } from '@varrup/core';
-import express, { type Request, type RequestHandler } from 'express';
+import type { Request, RequestHandler } from 'express';
+import { arriving } from './arrival.ts';
 import { Counting } from './counting.ts';
+import { Places } from './places.ts';
 import { Refused } from './refusal.ts';
 
 /**
@@ -11,39 +13,38 @@ const jsonBytes =
   (limit: number): RequestHandler =>
   async (request, _response, next) => {
     if (!request.is('application/json')) return next();
-    request.body = await bytesOf(request, limit);
+    const counting = new Counting();
+    request.body = await wholeOf(request, limit, (chunk) => counting.take(chunk));
     next();
   };
 
-/** The bytes of a request. @throws Refused (400, 413, 415) as soon as they are too many, or what they hold is too much */
-async function bytesOf(request: Request, limit: number): Promise<Buffer> {
+/** The bytes of a request. @throws Refused (400, 408, 411, 413, 415) as soon as they are too many, or what they hold is too much */
+async function wholeOf(
+  request: Request,
+  limit: number,
+  look: (chunk: Buffer) => void,
+  still?: () => void,
+): Promise<Buffer> {
+  const said = lengthOf(request);
+  if (said > limit) throw new Refused(413, 'What was sent is too large.');
+  const bytes = Buffer.allocUnsafeSlow(said);
+  let size = 0;
+  for await (const chunk of arriving(request, still)) {
+    look(chunk);
+    chunk.copy(bytes, size);
+    size += chunk.length;
+    // A large body comes as fast as it is taken: between its pieces others have their turn.
+    if (said > LARGE) await new Promise(setImmediate);
+  }
+  return bytes;
+}
+
+/** How long a body says it is. @throws Refused (411, 415) */
+function lengthOf(request: Request): number {
   const { 'content-length': length, 'content-encoding': encoding = 'identity' } = request.headers;
   if (encoding !== 'identity') throw new Refused(415, 'What was sent is packed in a way the server does not read.');
-  const tooLarge = () => new Refused(413, 'What was sent is too large.');
   if (length === undefined) throw new Refused(411, 'What is sent must say how long it is (Content-Length).');
-  const said = Number(length);
-  if (said > limit) throw tooLarge();
-  return new Promise((done, refuse) => {
-    const counting = new Counting();
-    let bytes: Buffer | null = Buffer.allocUnsafeSlow(said);
-    let size = 0;
-    request.on('data', (chunk: Buffer) => {
-      try {
-        if (bytes) counting.take(chunk);
-        if (bytes) chunk.copy(bytes, size);
-        size += chunk.length;
-      } catch (error) {
-        // What still comes is let go, so that the answer can be heard.
-        bytes = null;
-        refuse(error);
-      }
-      // A large body comes as fast as it is taken: between its pieces others have their turn.
-      request.pause();
-      setImmediate(() => request.resume());
-    });
-    request.once('end', () => bytes && done(bytes));
-    request.once('close', () => refuse(new Refused(400, 'The connection broke before all had been sent.')));
-  });
+  return Number(length);
 }
 
 const KB = 1024;
@@ -55,55 +56,40 @@ export const smallBody = jsonBytes(16 * KB);
 /** A pose: every channel of a rig, once. */
 export const poseBody = jsonBytes(512 * KB);
 
-/** Large bodies that are held at once, at most: the others wait before theirs is read. */
-const MOST_AT_ONCE = 2;
 const LARGE = 1_000_000;
-const waiting: (() => void)[] = [];
-let held = 0;
-
-const readLarge = jsonBytes(64 * MB);
-
-/** Lets a large body in when there is room for it. */
-const inTurn =
-  (read: RequestHandler): RequestHandler =>
-  async (request, response, next) => {
-    const length = Number(request.headers['content-length'] ?? Number.POSITIVE_INFINITY);
-    if (length > LARGE) {
-      if (held >= MOST_AT_ONCE) await new Promise<void>((turn) => waiting.push(turn));
-      held++;
-      const leave = () => {
-        held--;
-        waiting.shift()?.();
-      };
-      // Who has gone away while waiting does not close once more.
-      if (response.closed) return leave();
-      response.once('close', leave);
-    }
-    return read(request, response, next);
-  };
+/** Large bodies on their way in at once; and those that are there and read. */
+const coming = new Places(6, 2);
+const held = new Places(2, 2);
 
 /** Documents and edits: a shot of 200,000 keys with all their handles is some 40 MB. */
-export const documentBody = inTurn(readLarge);
-
-/** Sounds, pictures and footage that come in at once, at most. */
-const MOST_COMING = 6;
-let coming = 0;
-
-/** A sound, a picture or footage: it is taken as it comes, and says before how long it is. */
-export const mediaBody: RequestHandler = (request, response, next) => {
-  const { 'content-length': length, 'content-encoding': encoding = 'identity' } = request.headers;
-  if (encoding !== 'identity') throw new Refused(415, 'What was sent is packed in a way the server does not read.');
-  if (length === undefined) throw new Refused(411, 'What is sent must say how long it is (Content-Length).');
-  if (Number(length) > mediaLimits.bytes.footage)
-    throw new Refused(413, `It is larger than ${mediaLimits.bytes.footage / 1e6} MB.`);
-  if (coming >= MOST_COMING)
-    throw new Refused(429, 'Others are bringing in as much as can come at once: try again soon.');
-  coming++;
-  response.once('close', () => coming--);
+export const documentBody: RequestHandler = async (request, response, next) => {
+  if (!request.is('application/json')) return next();
+  const counting = new Counting();
+  const isLarge = lengthOf(request) > LARGE;
+  const leave = isLarge ? await coming.take(request, response) : undefined;
+  request.body = await wholeOf(request, 64 * MB, (chunk) => counting.take(chunk), leave);
+  leave?.();
+  if (isLarge) await held.take(request, response);
   next();
 };
 
-const raw = (limit: number): RequestHandler => express.raw({ type: () => true, limit, inflate: false });
+/** Sounds, pictures and footage that come in at once. */
+const media = new Places(12, 6);
+
+/** A sound, a picture or footage: it is taken as it comes, and says before how long it is. Its bytes are the body. */
+export const mediaBody: RequestHandler = async (request, response, next) => {
+  if (lengthOf(request) > mediaLimits.bytes.footage)
+    throw new Refused(413, `It is larger than ${mediaLimits.bytes.footage / 1e6} MB.`);
+  request.body = arriving(request, await media.take(request, response));
+  next();
+};
+
+const raw =
+  (limit: number): RequestHandler =>
+  async (request, _response, next) => {
+    request.body = await wholeOf(request, limit, () => {});
+    next();
+  };
 
 export const posterBody = raw(mediaLimits.poster);
 export const waveformBody = raw(mediaLimits.waveform);

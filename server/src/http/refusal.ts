@@ -69,6 +69,8 @@ export function answerErrors(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     if (error instanceof Refused) {
+      // What stopped coming is not waited for any longer.
+      if (error.status === 408) response.set('Connection', 'close').once('finish', () => request.destroy());
       response.status(error.status).json(error.body);
       return;
     }

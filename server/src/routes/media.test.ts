@@ -1,5 +1,16 @@
 import { connect } from 'node:net';
-import { addSounds, difference, emptyShot, mediaHash, type PlacedSound, type RigDraft, writeWav } from '@varrup/core';
+import { deflateSync } from 'node:zlib';
+import {
+  addSounds,
+  difference,
+  emptyShot,
+  mediaHash,
+  mediaLimits,
+  outlineOf,
+  type PlacedSound,
+  type RigDraft,
+  writeWav,
+} from '@varrup/core';
 import { harbourRigs } from '@varrup/demo';
 import { BufferTarget, EncodedPacket, EncodedVideoPacketSource, Output, WebMOutputFormat } from 'mediabunny';
 import sharp from 'sharp';
@@ -216,15 +227,84 @@ describe('media', () => {
     expect((await make('poster', jpeg)).status).toBe(404);
     await put(film);
     expect((await fetch(`${server.address}/api/media/${hash}/poster`)).status).toBe(404);
-    expect((await make('poster', picture)).status).toBe(415);
+    for (const bytes of [picture, jpeg.subarray(0, 3), jpeg.subarray(0, jpeg.length - 30), Buffer.from('hello')])
+      expect((await make('poster', bytes)).status).toBe(415);
     expect((await make('poster', jpeg)).status).toBe(204);
     expect((await make('poster', Buffer.concat([jpeg, Buffer.alloc(1)]))).status).toBe(204);
     const poster = await fetch(`${server.address}/api/media/${hash}/poster`);
     expect(Buffer.from(await poster.arrayBuffer()).equals(jpeg)).toBe(true);
-    expect((await make('waveform', Uint8Array.of(1, 2, 3))).status).toBe(204);
+
+    const outline = outlineOf(new Float32Array(48_000).fill(0.5), 48_000, mediaLimits.waveform);
+    for (const bytes of [
+      Uint8Array.of(1, 2, 3),
+      Uint8Array.of(0, 0, 9),
+      outline.subarray(0, 2),
+      Buffer.alloc(99_000, 1),
+    ])
+      expect((await make('waveform', bytes)).status).toBe(415);
+    expect((await make('waveform', outline)).status).toBe(204);
     expect((await make('waveform', Buffer.alloc(200_000))).status).toBe(413);
+    await put(picture);
+    expect((await make('waveform', outline, mediaHash(picture))).status).toBe(415);
+  });
+
+  test('that are not there as asked are said to be, and that is not kept', async () => {
+    const bytes = tone(500);
+    await put(bytes);
+    const answer = await get(mediaHash(bytes), { range: `bytes=${bytes.length + 5}-` });
+    expect(answer.status).toBe(416);
+    expect(answer.headers.get('content-type')).toContain('application/json');
+    expect(answer.headers.get('cache-control')).toBe('no-store');
+    expect(await answer.json()).toMatchObject({ error: expect.stringContaining(`It has ${bytes.length} bytes`) });
+  });
+
+  test('in a great many parts are refused soon', async () => {
+    const box = Buffer.from([0, 0, 0, 8, ...Buffer.from('free')]);
+    const film = Buffer.concat([
+      Buffer.from([0, 0, 0, 16, ...Buffer.from('ftypisom'), 0, 0, 2, 0]),
+      ...Array.from({ length: 10_000 }, () => box),
+    ]);
+    expect(await put(film)).toMatchObject({
+      status: 415,
+      body: { error: expect.stringContaining('footage is broken') },
+    });
+  }, 10_000);
+
+  test('that are pictures hold as many pixels as they say', async () => {
+    const row = 1 + 64 * 3;
+    const said = pngOf(1, 1, Buffer.alloc(64 * row));
+    expect((await put(said)).status).toBe(415);
+    expect((await put(pngOf(64, 64, Buffer.alloc(64 * row)))).status).toBe(204);
+    expect((await put(pngOf(64, 64, Buffer.alloc(63 * row)))).status).toBe(415);
   });
 });
+
+/** A PNG that says it has some size, and holds some rows. */
+function pngOf(width: number, height: number, rows: Buffer): Buffer {
+  const chunk = (type: string, data: Buffer) => {
+    const named = Buffer.concat([Buffer.from(type), data]);
+    const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
+    length.writeUInt32BE(data.length);
+    sum.writeUInt32BE(crc32(named));
+    return Buffer.concat([length, named, sum]);
+  };
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(width, 0);
+  head.writeUInt32BE(height, 4);
+  head.set([8, 2, 0, 0, 0], 8);
+  const begin = Buffer.from('\x89PNG\r\n\x1a\n', 'latin1');
+  return Buffer.concat([begin, chunk('IHDR', head), chunk('IDAT', deflateSync(rows)), chunk('IEND', Buffer.alloc(0))]);
+}
+
+/** The sum that PNG ends its parts with. */
+function crc32(bytes: Buffer): number {
+  let sum = ~0;
+  for (const byte of bytes) {
+    sum ^= byte;
+    for (let bit = 0; bit < 8; bit++) sum = (sum >>> 1) ^ (sum & 1 ? 0xedb88320 : 0);
+  }
+  return ~sum >>> 0;
+}
 
 /** Parts of uploads that came to nothing, or are under way. */
 async function leftOver(): Promise<number> {

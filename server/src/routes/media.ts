@@ -1,9 +1,13 @@
-import { MediaHashSchema, mediaKindOf, mediaKinds } from '@varrup/core';
+import { isOutline, MediaHashSchema, mediaKinds, mediaLimits } from '@varrup/core';
 import { type Request, type Response, Router } from 'express';
 import type { DataSource } from 'typeorm';
 import { mediaBody, posterBody, waveformBody } from '../http/body.ts';
 import { notFound, Refused } from '../http/refusal.ts';
 import { aboutMedia, PART, putMade, putMedia, readMade, readMedia } from '../store/media/index.ts';
+import { isWholePicture } from '../store/media/picture.ts';
+
+/** A poster is a picture of the first frame, made small. */
+const POSTER_PIXELS = 4_000_000;
 
 function readHash(request: Request): string {
   const parsed = MediaHashSchema.safeParse(request.params.hash);
@@ -20,7 +24,9 @@ export function mediaRoutes(database: DataSource): Router {
   const db = database.manager;
 
   routes.put('/media/:hash', mediaBody, async (request, response) => {
-    await putMedia(database, readHash(request), request);
+    const gone = new AbortController();
+    response.once('close', () => gone.abort());
+    await putMedia(database, readHash(request), request.body, gone.signal);
     response.status(204).end();
   });
 
@@ -28,12 +34,13 @@ export function mediaRoutes(database: DataSource): Router {
   routes.get('/media/:hash', async (request, response) => {
     const hash = readHash(request);
     const { kind, size } = await aboutMedia(db, hash);
-    forGood(response).set('Accept-Ranges', 'bytes').type(mediaKinds[kind].mime);
+    response.set('Accept-Ranges', 'bytes');
     const asked = request.range(size);
     if (asked === -1) {
       response.set('Content-Range', `bytes */${size}`);
       throw new Refused(416, `It has ${size} bytes; those asked for are not among them.`);
     }
+    forGood(response).type(mediaKinds[kind].mime);
     const one = Array.isArray(asked) && asked.type === 'bytes' && asked.length === 1 ? asked[0] : null;
     if (one) response.status(206).set('Content-Range', `bytes ${one.start}-${one.end}/${size}`);
     const { start, end } = one ?? { start: 0, end: size - 1 };
@@ -44,7 +51,8 @@ export function mediaRoutes(database: DataSource): Router {
 
   routes.put('/media/:hash/poster', posterBody, async (request, response) => {
     const bytes = bodyOf(request);
-    if (mediaKindOf(bytes) !== 'jpeg') throw new Refused(415, 'A poster is a JPEG.');
+    if (!(await isWholePicture(bytes, 'jpeg', POSTER_PIXELS)))
+      throw new Refused(415, 'Not a poster: send a whole JPEG of at most four million pixels.');
     await putMade(db, readHash(request), 'poster', bytes);
     response.status(204).end();
   });
@@ -55,7 +63,12 @@ export function mediaRoutes(database: DataSource): Router {
   });
 
   routes.put('/media/:hash/waveform', waveformBody, async (request, response) => {
-    await putMade(db, readHash(request), 'waveform', bodyOf(request));
+    const [hash, bytes] = [readHash(request), bodyOf(request)];
+    const { kind } = await aboutMedia(db, hash);
+    if (mediaKinds[kind].of === 'picture') throw new Refused(415, 'A picture has no waveform.');
+    if (!isOutline(bytes, mediaLimits.waveform, mediaLimits.seconds))
+      throw new Refused(415, 'Not a waveform: two bytes for how many there are a second, then a byte for each.');
+    await putMade(db, hash, 'waveform', bytes);
     response.status(204).end();
   });
 

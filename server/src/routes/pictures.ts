@@ -1,10 +1,10 @@
 import { Router } from 'express';
-import sharp from 'sharp';
 import type { DataSource } from 'typeorm';
 import { PictureEntity } from '../entities/picture.ts';
 import { pictureBody } from '../http/body.ts';
 import { readId } from '../http/read.ts';
 import { notFound, Refused } from '../http/refusal.ts';
+import { isWholePicture } from '../store/media/picture.ts';
 import { putPicture } from '../store/pictures.ts';
 import { headOf } from '../store/shot-row.ts';
 
@@ -15,18 +15,6 @@ const formats = new Map([
 ]);
 const MOST_PIXELS = 4_000_000;
 
-/** Whether bytes are a picture of a kind from the first pixel to the last: it is decoded, off the main thread. */
-async function isPicture(bytes: Buffer, format: string): Promise<boolean> {
-  try {
-    const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'warning', pages: 1 });
-    if ((await picture.metadata()).format !== format) return false;
-    await picture.stats();
-    return true;
-  } catch {
-    return false;
-  }
-}
-
 /** The pictures on the cards. */
 export function pictureRoutes(database: DataSource): Router {
   const routes = Router();
@@ -36,7 +24,7 @@ export function pictureRoutes(database: DataSource): Router {
     await headOf(database.manager, id);
     const mime = request.headers['content-type'] ?? '';
     const format = formats.get(mime);
-    if (!format || !Buffer.isBuffer(request.body) || !(await isPicture(request.body, format))) {
+    if (!format || !Buffer.isBuffer(request.body) || !(await isWholePicture(request.body, format, MOST_PIXELS))) {
       throw new Refused(415, 'A picture must be a PNG or WebP, and say which in its Content-Type.');
     }
     await putPicture(database.manager, id, mime, request.body);

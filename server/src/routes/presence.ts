@@ -24,7 +24,8 @@ export function presenceRoutes(work: Work): Router {
 
   routes.put('/shots/:id/here', smallBody, async (request, response) => {
     const { window, picked } = readBody(HereSchema, request);
-    listeners.picks(readId(request, 'shot'), window, picked);
+    const { id } = await headOf(store.database.manager, readId(request, 'shot'));
+    listeners.picks(id, window, picked);
     response.status(204).end();
   });
 

@@ -1,5 +1,10 @@
+import { setTimeout } from 'node:timers/promises';
+
 /** So many are let in together, at most: the last of them should not wait long for the first. */
 const TOGETHER = 64;
+/** Where so many were done together, the others of the house have so many milliseconds before the next. */
+const CROWD = 8;
+const PAUSE_MS = 8;
 
 interface Waiting<Given, Result> {
   /** What can be done together with others; null for what is done alone. */
@@ -49,6 +54,7 @@ export class Turns<Given, Result> {
       const alone = queue.findIndex((waiting) => waiting.given === null);
       const count = alone === 0 ? 1 : Math.min(TOGETHER, alone < 0 ? queue.length : alone);
       await this.#do(id, queue.splice(0, count));
+      if (count >= CROWD) await setTimeout(PAUSE_MS);
     }
     this.#queues.delete(id);
   }

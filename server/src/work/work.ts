@@ -1,4 +1,4 @@
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import { type Commit, CommitSchema, type RigLink } from '@varrup/core';
 import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
@@ -13,6 +13,7 @@ import type { Answered } from './helper.ts';
 import { committedText, type JobArguments, type JobName, type JobResult, jobs } from './jobs.ts';
 import { Listeners } from './listeners.ts';
 import type { Room } from './room.ts';
+import { startThread } from './thread.ts';
 import { Turns } from './turns.ts';
 
 /** Bodies up to this many bytes are read where they come in. */
@@ -136,9 +137,7 @@ export class Work {
   /** The helper, started when it is first needed and again when it has died. */
   get #called(): Worker {
     if (this.#helper) return this.#helper;
-    // Beside the bundled server lies the bundled helper.
-    const file = import.meta.url.endsWith('.ts') ? './start-helper.mjs' : './helper.js';
-    const helper = new Worker(new URL(file, import.meta.url), {
+    const helper = startThread(new URL(import.meta.url), './helper.ts', {
       workerData: { database: this.#url },
       // What it reads is large and short-lived: little is gained by keeping it long before it is looked through.
       resourceLimits: { maxOldGenerationSizeMb: 768, maxYoungGenerationSizeMb: 16 },

@@ -67,7 +67,7 @@ async function call(method: string, path: string, body?: unknown): Promise<unkno
       method,
       // The server lets nobody change anything who does not say so.
       headers: {
-        'x-varrup': 'desk',
+        'x-varrup': person(),
         ...(body === undefined ? {} : { 'content-type': isWritten ? body.type : 'application/json' }),
       },
       body: body === undefined ? undefined : isWritten ? body : JSON.stringify(body),

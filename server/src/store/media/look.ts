@@ -1,61 +1,62 @@
 import { type MediaKind, mediaKinds, mediaLimits } from '@varrup/core';
-import { CustomSource, FLAC, Input, MATROSKA, MP3, MP4, OGG, QTFF, WAVE, WEBM } from 'mediabunny';
-import sharp from 'sharp';
 import { Refused } from '../../http/refusal.ts';
+import { startThread } from '../../work/thread.ts';
+import type { Answered, Asked } from './looker.ts';
+import { isWholePicture } from './picture.ts';
+import type { Readable, TrackKind } from './tracks.ts';
 
-/** Bytes that can be read from anywhere. */
-export interface Readable {
-  readonly size: number;
-  read(first: number, count: number): Promise<Buffer>;
-}
-
-const formats = { wav: [WAVE], mp3: [MP3], ogg: [OGG], flac: [FLAC], mp4: [MP4, QTFF], webm: [WEBM, MATROSKA] };
+/** Looking may take so long, in milliseconds, and a little more for each so many bytes: some files must be gone along as a whole. */
+const PATIENCE = 5_000;
+const BYTES_A_MS = 100_000;
 
 /**
  * Looks whether bytes are what they begin as, all the way: a picture is decoded, of sound and footage the tracks are read and how long they
- * last. @throws Refused (415) with a sentence where they are not
+ * last. @param gone the sender has left: then it is ended @throws Refused (415) with a sentence where they are not, or where it takes too long
  */
-export async function lookThrough(kind: MediaKind, bytes: Readable): Promise<void> {
+export async function lookThrough(kind: MediaKind, bytes: Readable, gone: AbortSignal): Promise<void> {
   const { of } = mediaKinds[kind];
   if (of === 'picture') {
-    if (!(await isPicture(await bytes.read(0, bytes.size), kind)))
+    const whole = Buffer.from(await bytes.read(0, bytes.size));
+    if (!(await isWholePicture(whole, kind, mediaLimits.pixels)))
       throw new Refused(415, 'The picture is broken, or has more pixels than can be shown.');
     return;
   }
-  const problem = await problemOf(kind as keyof typeof formats, of, bytes);
+  const problem = await inThread({ look: kind as TrackKind, of, size: bytes.size }, bytes, gone);
   if (problem) throw new Refused(415, problem);
 }
 
-async function problemOf(kind: keyof typeof formats, of: 'sound' | 'footage', bytes: Readable): Promise<string | null> {
-  const input = new Input({
-    formats: formats[kind],
-    source: new CustomSource({ getSize: () => bytes.size, read: (start, end) => bytes.read(start, end - start) }),
+/** Threads that have nothing to do. */
+const idle: ReturnType<typeof startThread>[] = [];
+const MOST_IDLE = 2;
+
+function inThread(asked: Asked & { size: number }, bytes: Readable, gone: AbortSignal): Promise<string | null> {
+  const thread = idle.pop() ?? startThread(new URL(import.meta.url), './looker.ts');
+  thread.ref();
+  return new Promise((done, failed) => {
+    const end = (settle: () => void, keep: boolean) => {
+      clearTimeout(timer);
+      gone.removeEventListener('abort', leave);
+      thread.off('message', hear).off('error', broke).off('exit', ended);
+      if (keep && idle.length < MOST_IDLE) {
+        thread.unref();
+        idle.push(thread);
+      } else void thread.terminate();
+      settle();
+    };
+    const hear = (answer: Answered) => {
+      if ('problem' in answer) return end(() => done(answer.problem), true);
+      bytes.read(...answer.read).then((read) => thread.postMessage({ bytes: read } satisfies Asked), broke);
+    };
+    const broke = (error: unknown) => end(() => failed(error), false);
+    const ended = () => broke(new Error('The looker has ended.'));
+    const leave = () => end(() => failed(new Refused(400, 'The connection broke before it was looked at.')), false);
+    const timer = setTimeout(
+      () => end(() => done('It takes too long to look through: it is broken, or in very many parts.'), false),
+      PATIENCE + asked.size / BYTES_A_MS,
+    );
+    gone.addEventListener('abort', leave, { once: true });
+    if (gone.aborted) return leave();
+    thread.on('message', hear).once('error', broke).once('exit', ended);
+    thread.postMessage(asked);
   });
-  try {
-    if (!(await input.canRead())) return `The ${of} is broken: it begins as one, and goes on as something else.`;
-    const track = of === 'footage' ? await input.getPrimaryVideoTrack() : await input.getPrimaryAudioTrack();
-    if (!track && (await input.getTracks()).length === 0) return `The ${of} is broken: there is nothing in it.`;
-    if (!track) return of === 'footage' ? 'There is no picture in it, only sound.' : 'There is no sound in it.';
-    const seconds = await track.computeDuration();
-    if (!(seconds > 0)) return `The ${of} is empty, or broken: it lasts no time.`;
-    return seconds > MOST_SECONDS ? `It lasts ${Math.round(seconds / 60)} minutes; up to 120 can be kept.` : null;
-  } catch {
-    return `The ${of} is broken.`;
-  } finally {
-    input.dispose();
-  }
-}
-
-const MOST_SECONDS = 7_200;
-
-/** Whether bytes are a picture from the first pixel to the last: it is decoded, off the main thread. */
-async function isPicture(bytes: Buffer, kind: MediaKind): Promise<boolean> {
-  try {
-    const picture = sharp(bytes, { limitInputPixels: mediaLimits.pixels, failOn: 'error', pages: 1 });
-    if ((await picture.metadata()).format !== kind) return false;
-    await picture.stats();
-    return true;
-  } catch {
-    return false;
-  }
 }

@@ -19,9 +19,14 @@ const DAYS_UNUSED = 7;
 /**
  * Puts a piece of media in as it comes, once. Until it is all there and looked through nobody sees any of it, and of one that is cut off or
  * refused nothing is left.
- * @param hash what the sender says it is known by @throws Refused (400, 413, 415, 422) where it is nothing, too much, something else, or broken
+ * @param hash what the sender says it is known by @param gone the sender has left: what is under way for it is ended @throws Refused (400, 413, 415, 422) where it is nothing, too much, something else, or broken
  */
-export async function putMedia(database: DataSource, hash: string, chunks: AsyncIterable<Buffer>): Promise<void> {
+export async function putMedia(
+  database: DataSource,
+  hash: string,
+  chunks: AsyncIterable<Buffer>,
+  gone: AbortSignal = new AbortController().signal,
+): Promise<void> {
   const db = database.manager;
   const incoming = new Incoming(db, newId());
   try {
@@ -29,7 +34,7 @@ export async function putMedia(database: DataSource, hash: string, chunks: Async
     const came = await incoming.end();
     if (came !== hash) throw new Refused(422, 'What came is not what was sent: its hash is another one.');
     const { of, size } = incoming;
-    await lookThrough(kind, { size, read: (first, count) => readParts(db, of, first, count) });
+    await lookThrough(kind, { size, read: (first, count) => readParts(db, of, first, count) }, gone);
     await database.transaction(async (t) => {
       const [row]: unknown[] = await t.query(
         `INSERT INTO media (hash, kind, size) VALUES ($1, $2, $3) ON CONFLICT (hash) DO NOTHING RETURNING hash`,
