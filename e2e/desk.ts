@@ -51,8 +51,7 @@ export async function openShot(page: Page, id: string): Promise<void> {
 
 /** A copy of a demo shot, so that the demo stays as it is. */
 export async function openCopy(page: Page, name: string): Promise<string> {
-  const home = await (await page.request.get('/api/productions')).json();
-  const shots = home.productions.flatMap((p: { shots: { id: string; name: string }[] }) => p.shots);
+  const { shots } = await (await page.request.get(`/api/shots?search=${encodeURIComponent(name)}`)).json();
   const demo = shots.find((s: { name: string }) => s.name === name);
   const copy = await (await post(page, `/api/shots/${demo.id}/duplicate`)).json();
   await openShot(page, copy.id);

@@ -42,8 +42,8 @@ test('home', async ({ page }) => {
   // They come with the demo from now on, so that the cards have theirs at the first start.
   const folder = join(import.meta.dirname, '../../demo/pictures');
   await mkdir(folder, { recursive: true });
-  const { productions } = await (await page.request.get('/api/productions')).json();
-  for (const { id, name } of productions[0].shots as { id: string; name: string }[]) {
+  const { shots } = await (await page.request.get('/api/shots?count=500')).json();
+  for (const { id, name } of shots as { id: string; name: string }[]) {
     const taken = await (await page.request.get(`/api/shots/${id}/picture`)).body();
     await writeFile(join(folder, `${name.toLowerCase().replaceAll(' ', '-')}.webp`), taken);
   }

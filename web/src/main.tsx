@@ -4,11 +4,18 @@ import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
-import { ShotRoom } from './desk/ShotRoom.tsx';
 import { Home } from './home/Home.tsx';
-import { RigLibrary } from './rigs/RigLibrary.tsx';
 import './style.css';
 import './ui/theme.ts';
+
+/** The desks: fetched when a shot is opened, or when the list of productions is there and there is nothing else to do. */
+const fetchRoom = () => import('./desk/ShotRoom.tsx').then((file) => ({ default: file.ShotRoom }));
+const ShotRoom = lazy(fetchRoom);
+if (!location.pathname.startsWith('/shots/'))
+  addEventListener('load', () => requestIdleCallback(fetchRoom, { timeout: 5_000 }));
+
+/** The library of rigs: fetched when it is shown. */
+const RigLibrary = lazy(() => import('./rigs/RigLibrary.tsx').then((file) => ({ default: file.RigLibrary })));
 
 /** A page of its own, for receivers: fetched when it is shown. */
 const Playground = lazy(() => import('./playground/Playground.tsx').then((file) => ({ default: file.Playground })));
@@ -31,7 +38,14 @@ createRoot(document.getElementById('root')!).render(
         <BrowserRouter>
           <Routes>
             <Route path="/" element={<Home />} />
-            <Route path="/rigs" element={<RigLibrary />} />
+            <Route
+              path="/rigs"
+              element={
+                <Suspense fallback={null}>
+                  <RigLibrary />
+                </Suspense>
+              }
+            />
             <Route
               path="/rigs/:rig/:version/build"
               element={
@@ -56,7 +70,14 @@ createRoot(document.getElementById('root')!).render(
                 </Suspense>
               }
             />
-            <Route path="/shots/:id/:desk?" element={<ShotRoom />} />
+            <Route
+              path="/shots/:id/:desk?"
+              element={
+                <Suspense fallback={null}>
+                  <ShotRoom />
+                </Suspense>
+              }
+            />
             <Route
               path="/playground"
               element={

@@ -26,16 +26,46 @@ export type ShotSummary = z.infer<typeof ShotSummarySchema>;
 export const ProductionSchema = z.object({
   id: IdSchema,
   name: NameSchema,
+  /** When it, or a shot of it, was changed last. */
   changedAt: z.string(),
-  shots: z.array(ShotSummarySchema),
+  /** How many shots it has; where the list is searched, how many were found in it. */
+  shots: z.number().int(),
+  /** The highest number that a name of a shot begins with. */
+  lastNumber: z.number().int(),
 });
-/** A piece of work with its shots. */
+/** A piece of work. */
 export type Production = z.infer<typeof ProductionSchema>;
 
+/** A list has no more than this; searching makes it shorter. */
+export const MOST_LISTED = 10_000;
+/** What a list is ordered by: what was worked on last comes first, or names. */
+export const ListOrderSchema = z.enum(['recent', 'name']);
+export type ListOrder = z.infer<typeof ListOrderSchema>;
+/** What is asked of a list. A search finds words in names of shots and of productions. */
+export const ListQuerySchema = z.object({
+  search: z.string().max(80).default(''),
+  order: ListOrderSchema.default('name'),
+});
+export type ListQuery = z.infer<typeof ListQuerySchema>;
+
 export const HomeSchema = z.object({ productions: z.array(ProductionSchema) });
+/** All productions, without their shots. */
 export type Home = z.infer<typeof HomeSchema>;
 
+/** Shots are asked for a page at a time, of one production or of all. */
+export const ShotsQuerySchema = ListQuerySchema.extend({
+  production: IdSchema.optional(),
+  from: z.coerce.number().int().min(0).max(1_000_000).default(0),
+  count: z.coerce.number().int().min(1).max(500).default(60),
+});
+export type ShotsQuery = z.infer<typeof ShotsQuerySchema>;
+export const ShotsPageSchema = z.object({ shots: z.array(ShotSummarySchema) });
+
+/** The bin shows so many, those binned last. */
+export const MOST_IN_BIN = 500;
 export const BinSchema = z.object({
+  /** How many there are. */
+  total: z.number().int(),
   items: z.array(
     z.object({
       type: z.enum(['production', 'shot']),
@@ -141,6 +171,14 @@ export type Here = z.infer<typeof HereSchema>;
 const PresentOneSchema = HereSchema.extend({ person: IdSchema });
 export type Present = z.infer<typeof PresentOneSchema>;
 export const PresentSchema = z.array(PresentOneSchema);
+
+/** How the server is; the room on the disk of its database is told where that is known, in bytes. */
+export const HealthSchema = z.object({
+  status: z.literal('ok'),
+  room: z.enum(['enough', 'low', 'full']).default('enough'),
+  free: z.number().optional(),
+});
+export type Health = z.infer<typeof HealthSchema>;
 
 /** Every refusal: a sentence for people, and where there is one, the place in what was sent. */
 export const RefusalSchema = z.object({ error: z.string(), pointer: z.string().optional() });

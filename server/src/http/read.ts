@@ -21,6 +21,13 @@ export function parseBody<S extends z.ZodType>(schema: S, bytes: Uint8Array): z.
 export const readBody = <S extends z.ZodType>(schema: S, request: Request): z.infer<S> =>
   parseBody(schema, bytesOf(request));
 
+/** What the address asks for, by its schema. @throws Refused (400) */
+export function readQuery<S extends z.ZodType>(schema: S, request: Request): z.infer<S> {
+  const parsed = schema.safeParse(request.query);
+  if (!parsed.success) throw refusedFor(400, 'The address asks for something wrong at', problemsOf(parsed.error));
+  return parsed.data;
+}
+
 /** An id from the address. What is not even an id names nothing. */
 export function readId(request: Request, what: string, parameter = 'id'): string {
   const parsed = IdSchema.safeParse(request.params[parameter]);

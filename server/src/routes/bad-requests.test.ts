@@ -1,4 +1,4 @@
-import { addMember, emptyShot, type Home, newId, newMember, OpenShotSchema, parseShot, Rigs } from '@varrup/core';
+import { addMember, emptyShot, newId, newMember, OpenShotSchema, parseShot, Rigs } from '@varrup/core';
 import * as fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { openedFrom, startTestServer, type TestServer } from '../testing/server.ts';
@@ -189,8 +189,9 @@ test('two thousand of them', async () => {
   }
   expect([...statuses.keys()].sort()).toEqual(expect.arrayContaining([200, 201, 204, 400, 404, 415, 422]));
 
-  const home = (await server.send('GET', '/api/productions')).body as Home;
-  for (const { id } of home.productions.flatMap((p) => p.shots)) {
+  const { shots } = (await server.send('GET', '/api/shots?count=500')).body as { shots: { id: string }[] };
+  expect(shots.length).toBeGreaterThan(0);
+  for (const { id } of shots) {
     expect(OpenShotSchema.safeParse((await server.send('GET', `/api/shots/${id}`)).body).success).toBe(true);
     expect(parseShot((await openedFrom(server, id)).document, Rigs.none).ok).toBe(true);
   }

@@ -1,13 +1,12 @@
-import { type Home, NamedSchema } from '@varrup/core';
+import { type Home, ListQuerySchema, NamedSchema } from '@varrup/core';
 import { Router } from 'express';
-import { IsNull } from 'typeorm';
 import { ProductionEntity } from '../entities/production.ts';
 import { smallBody } from '../http/body.ts';
-import { readBody, readId } from '../http/read.ts';
+import { readBody, readId, readQuery } from '../http/read.ts';
 import { notFound } from '../http/refusal.ts';
+import { listProductions } from '../store/lists.ts';
 import { createProduction, productionInUse } from '../store/productions.ts';
 import { sealOfProduction } from '../store/seals.ts';
-import { summaries } from '../store/shots.ts';
 import type { Work } from '../work/work.ts';
 
 /** The productions: list, make, rename, duplicate, to the bin and back. */
@@ -15,20 +14,8 @@ export function productionRoutes(work: Work): Router {
   const { database } = work.store;
   const routes = Router();
 
-  routes.get('/productions', async (_request, response) => {
-    const rows = await database.manager.find(ProductionEntity, {
-      where: { binnedAt: IsNull() },
-      order: { name: 'ASC' },
-    });
-    const shots = await summaries(database.manager);
-    const home: Home = {
-      productions: rows.map((row) => ({
-        id: row.id,
-        name: row.name,
-        changedAt: row.changedAt.toISOString(),
-        shots: shots.filter((s) => s.production === row.id),
-      })),
-    };
+  routes.get('/productions', async (request, response) => {
+    const home: Home = { productions: await listProductions(database.manager, readQuery(ListQuerySchema, request)) };
     response.json(home);
   });
 

@@ -1,11 +1,12 @@
-import { MOST_REVISIONS, NamedSchema } from '@varrup/core';
+import { MOST_REVISIONS, NamedSchema, ShotsQuerySchema } from '@varrup/core';
 import { type Response, Router } from 'express';
 import { z } from 'zod';
 import { ProductionEntity } from '../entities/production.ts';
 import { ShotEntity } from '../entities/shot.ts';
 import { documentBody, smallBody } from '../http/body.ts';
-import { bytesOf, readBody, readId } from '../http/read.ts';
+import { bytesOf, readBody, readId, readQuery } from '../http/read.ts';
 import { notFound, Refused } from '../http/refusal.ts';
+import { listShots } from '../store/lists.ts';
 import { headOf } from '../store/shot-row.ts';
 import { editsSince, openShot, renameShot } from '../store/shots.ts';
 import type { Work } from '../work/work.ts';
@@ -19,6 +20,10 @@ export function shotRoutes(work: Work): Router {
   const routes = Router();
   const { store } = work;
   const { database } = store;
+
+  routes.get('/shots', async (request, response) => {
+    response.json({ shots: await listShots(database.manager, readQuery(ShotsQuerySchema, request)) });
+  });
 
   routes.post('/productions/:id/shots', documentBody, async (request, response) => {
     const id = await work.create(readId(request, 'production'), bytesOf(request));

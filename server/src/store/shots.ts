@@ -1,4 +1,4 @@
-import { documentOf, linksIn, mediaOfOwn, newId, type ShotDocument, type ShotSummary } from '@varrup/core';
+import { documentOf, linksIn, mediaOfOwn, newId, type ShotDocument } from '@varrup/core';
 import type { EntityManager } from 'typeorm';
 import { PictureEntity } from '../entities/picture.ts';
 import { ProductionEntity } from '../entities/production.ts';
@@ -90,22 +90,4 @@ export async function duplicateShot(
   const picture = await db.findOneBy(PictureEntity, { shotId: id });
   if (picture) await db.insert(PictureEntity, { ...picture, shotId: copyId });
   return copyId;
-}
-
-export async function summaries(db: EntityManager): Promise<ShotSummary[]> {
-  const rows = await db.find(ShotEntity, { order: { name: 'ASC', createdAt: 'ASC' } });
-  const pictures = await db.find(PictureEntity, { select: { shotId: true, takenAt: true } });
-  const taken = new Map(pictures.map((p) => [p.shotId, p.takenAt.toISOString()]));
-  return rows
-    .filter((row) => !row.binnedAt)
-    .map((row) => ({
-      id: row.id,
-      production: row.productionId,
-      name: row.name,
-      revision: row.revision,
-      frames: row.frames,
-      rate: row.rate,
-      changedAt: row.changedAt.toISOString(),
-      picturedAt: taken.get(row.id) ?? null,
-    }));
 }

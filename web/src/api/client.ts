@@ -9,11 +9,14 @@ import {
   ConflictSchema,
   type EditsSince,
   EditsSinceSchema,
+  type Health,
+  HealthSchema,
   type Here,
   type Home,
   HomeSchema,
   type LibraryRig,
   LibrarySchema,
+  type ListQuery,
   type NewPose,
   type OpenShot,
   OpenShotSchema,
@@ -23,6 +26,9 @@ import {
   type Rig,
   type RigLink,
   type ShotDocument,
+  type ShotSummary,
+  ShotsPageSchema,
+  type ShotsQuery,
   type VersionSummary,
   VersionsSchema,
 } from '@varrup/core';
@@ -97,8 +103,20 @@ const created = async (path: string, body?: unknown) => CreatedSchema.parse(awai
 
 type Kind = 'productions' | 'shots';
 
+const asked = (query: Readonly<Record<string, string | number | undefined>>): string =>
+  new URLSearchParams(
+    Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])),
+  ).toString();
+
 export const api = {
-  home: async (): Promise<Home> => HomeSchema.parse(await call('GET', '/productions')),
+  /** Whether the server is well, and how much room its disk has. */
+  health: async (): Promise<Health> => HealthSchema.parse(await call('GET', '/health')),
+  /** The productions that have what is searched for. */
+  home: async (query: Partial<ListQuery> = {}): Promise<Home> =>
+    HomeSchema.parse(await call('GET', `/productions?${asked(query)}`)),
+  /** A page of shots. */
+  shots: async (query: Partial<ShotsQuery>): Promise<ShotSummary[]> =>
+    ShotsPageSchema.parse(await call('GET', `/shots?${asked(query)}`)).shots,
   bin: async (): Promise<Bin> => BinSchema.parse(await call('GET', '/bin')),
   newProduction: (name: string) => created('/productions', { name }),
   newShot: (production: string, name: string, document?: ShotDocument) =>

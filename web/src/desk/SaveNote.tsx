@@ -41,7 +41,8 @@ export function SaveNote() {
       {saving.kind === 'joining' ? <Dot tone="bg-vermilion">changed by two: whose stays?</Dot> : null}
       {saving.kind === 'waiting' ? (
         <Dot tone="bg-graphite">
-          no server: {saving.edits === 1 ? 'an edit is' : `${saving.edits} edits are`} kept here and will be sent
+          {saving.for === 'room' ? 'no room on the server' : 'no server'}:{' '}
+          {saving.edits === 1 ? 'an edit is' : `${saving.edits} edits are`} kept here and will be sent
         </Dot>
       ) : null}
       {saving.kind === 'refused' ? (

@@ -6,6 +6,7 @@ import { useShot } from '../shot/shot-store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { themeNow, useThemeChange } from '../ui/theme.ts';
+import { RoomNote } from './RoomNote.tsx';
 import { deskOf, desks } from './registry.ts';
 import { SaveNote } from './SaveNote.tsx';
 
@@ -43,6 +44,7 @@ export function TopBar() {
             ))
           : null}
       </nav>
+      <RoomNote />
       <SaveNote />
       <HistoryButtons />
       <Hint text="Movie, picture or contact sheet" keys={shortcutOf('shot.movie')}>

@@ -4,15 +4,13 @@ import { formatDistanceToNow } from 'date-fns';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '../api/client.ts';
-import { cardPicture } from '../pictures/pictures.ts';
-import { linked } from '../shot/linked.ts';
 import { useHabits } from '../view/habits.ts';
 
 /** A shot as a card: a picture made from it, its name, how long it is and when it was changed. */
 export function ShotCard({ shot, menu }: { shot: ShotSummary; menu: ReactNode }) {
   const seconds = shot.frames / shot.rate;
   return (
-    <article className="group overflow-hidden rounded-xl border border-rule bg-card">
+    <article className="group h-full overflow-hidden rounded-xl border border-rule bg-card">
       <Link to={`/shots/${shot.id}`} aria-label={`Open ${shot.name}`} className="block bg-well">
         <Picture shot={shot} />
       </Link>
@@ -48,6 +46,11 @@ function Picture({ shot }: { shot: ShotSummary }) {
     enabled: shot.picturedAt === null && isSeen && !sketch,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
+      // What draws is fetched when something is to be drawn.
+      const [{ cardPicture }, { linked }] = await Promise.all([
+        import('../pictures/pictures.ts'),
+        import('../shot/linked.ts'),
+      ]);
       const { document } = await api.openShot(shot.id);
       const picture = await cardPicture(await linked(document));
       await api.putPicture(shot.id, picture);

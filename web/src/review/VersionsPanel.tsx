@@ -25,16 +25,23 @@ import { keepMilestone } from './milestones.ts';
 
 const sameWith = (a: With | null, b: With): boolean => JSON.stringify(a) === JSON.stringify(b);
 
+/** So many shots of the production can be looked at beside this one. */
+const MOST_OTHERS = 500;
+
 /** Versions of the shot: kept by name, looked at beside it, compared channel by channel, brought back, branched. */
 export function VersionsPanel({ shot }: { shot: Shot }) {
   const id = shot.id;
   const queries = useQueryClient();
   const versions = useQuery({ queryKey: ['versions', id], queryFn: () => api.versions(id) });
   const production = useShot((s) => s.production);
-  const home = useQuery({ queryKey: ['home'], queryFn: api.home });
+  const shots = useQuery({
+    queryKey: ['shots', production?.id, 'of the versions'],
+    enabled: production !== null,
+    queryFn: () => api.shots({ production: production!.id, count: MOST_OTHERS }),
+  });
   const chosen = useCompare((c) => c.with);
   const looked = useHabits((h) => h.looked[id]);
-  const others = home.data?.productions.find((p) => p.id === production?.id)?.shots.filter((s) => s.id !== id) ?? [];
+  const others = shots.data?.filter((s) => s.id !== id) ?? [];
   const again = () => void queries.invalidateQueries({ queryKey: ['versions', id] });
   const row = (what: With, word: string, about = '', version?: VersionSummary) => (
     <Choose key={word + about} what={what} word={word} about={about} on={sameWith(chosen, what)}>

@@ -26,8 +26,8 @@ import type { OpenedShot } from './open.ts';
 export type SaveState =
   | { readonly kind: 'saved'; readonly at: Date | null }
   | { readonly kind: 'saving' }
-  /** The server does not answer; this many edits wait in the journal. */
-  | { readonly kind: 'waiting'; readonly edits: number }
+  /** The server does not answer, or its disk is full; this many edits wait in the journal. */
+  | { readonly kind: 'waiting'; readonly edits: number; readonly for: 'server' | 'room' }
   /** Others have changed the same; editing waits until it is chosen whose stays. */
   | { readonly kind: 'joining' }
   /** The server will not take the edits; they stay in the journal, and a copy of the shot is offered. */
@@ -62,6 +62,7 @@ export interface Meeting {
 export type Choice = ReadonlySet<string> | 'apart';
 
 const RETRY_MS = 1500;
+const DISK_FULL = 507;
 const NOWHERE: ReadonlySet<string> = new Set();
 
 /**
@@ -210,7 +211,7 @@ export class Saving {
       this.#tell({ kind: 'refused', sentence: error.message });
       this.#refused = true;
     } else if (error instanceof Unreachable || error instanceof ServerRefusal) {
-      this.#waitAndRetry();
+      this.#waitAndRetry(error instanceof ServerRefusal && error.status === DISK_FULL ? 'room' : 'server');
     } else {
       throw error;
     }
@@ -289,8 +290,8 @@ export class Saving {
     this.#retry = undefined;
   }
 
-  #waitAndRetry(): void {
-    this.#tell({ kind: 'waiting', edits: this.#queue.length });
+  #waitAndRetry(what: 'server' | 'room' = 'server'): void {
+    this.#tell({ kind: 'waiting', edits: this.#queue.length, for: what });
     this.#stopWaiting();
     this.#retry = setTimeout(() => {
       this.#retry = undefined;

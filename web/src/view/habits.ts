@@ -1,3 +1,4 @@
+import type { ListOrder } from '@varrup/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import type { Recipient } from '../hand-on/wanted.ts';
@@ -29,6 +30,8 @@ export interface ArcLook {
 /** What stays with the person, not with the shot. */
 export interface Habits {
   readonly theme: 'light' | 'night' | 'system';
+  /** What the list of productions is ordered by. */
+  readonly homeOrder: ListOrder;
   /** What one is called in notes; a sign of the harbour where one has not said. */
   readonly name: string;
   /** The revision of each shot that was looked at last on the desk Review. */
@@ -88,6 +91,7 @@ export const useHabits = create<Habits>()(
   persist(
     (set) => ({
       theme: 'system',
+      homeOrder: 'recent',
       name: '',
       looked: {},
       shortcuts: {},
