@@ -66,3 +66,51 @@ test('a shot that does not exist says so and leads back', async ({ page }) => {
   await page.getByRole('link', { name: 'To the productions' }).click();
   await expect(page.getByRole('heading', { name: 'Night Ferry', exact: true })).toBeVisible();
 });
+
+test('is searched by words in names of shots and productions, and ordered by what was worked on last', async ({
+  page,
+}) => {
+  const made = async (path: string, name: string) =>
+    (await (await page.request.post(`/api${path}`, { data: { name }, headers: { 'x-varrup': 'test' } })).json())
+      .id as string;
+  const wharf = await made('/productions', 'Wharf 100%');
+  await made(`/productions/${wharf}/shots`, '07 Windlass turns');
+  await made(`/productions/${wharf}/shots`, '08 Chain runs');
+  await page.goto('/');
+  // What was worked on last comes first.
+  await expect(page.getByRole('region').first()).toContainText('Wharf 100%');
+  const search = page.getByLabel('Search productions and shots');
+  await search.fill('windLASS');
+  const found = page.getByRole('region', { name: 'Wharf 100%', exact: true });
+  await expect(found.getByRole('heading', { name: '07 Windlass turns' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '08 Chain runs' })).toBeHidden();
+  await expect(page.getByRole('region', { name: 'Night Ferry', exact: true })).toBeHidden();
+  await search.fill('100%');
+  await expect(found.getByRole('article')).toHaveCount(2);
+  await search.fill('no such thing');
+  await expect(page.getByRole('status').filter({ hasText: 'No production and no shot' })).toBeVisible();
+  await search.fill('');
+  // The next number of a production is its own.
+  await found.getByRole('button', { name: 'new shot' }).click();
+  await expect(page.getByLabel('What is it called?')).toHaveValue('09 Untitled');
+});
+
+test('of a disk that is full is told, on the list and on the desk', async ({ page }) => {
+  await page.route('**/api/health', (route) => route.fulfill({ json: { status: 'ok', room: 'full', free: 12e6 } }));
+  await page.goto('/');
+  await expect(page.getByRole('status').filter({ hasText: 'disk full: 12 MB free' })).toBeVisible();
+});
+
+test('a page has no text run as script, and tries none', async ({ page }) => {
+  const blocked: string[] = [];
+  await page.exposeFunction('blocked', (what: string) => void blocked.push(what));
+  await page.addInitScript(() =>
+    document.addEventListener('securitypolicyviolation', (event) =>
+      (window as unknown as { blocked(what: string): void }).blocked(event.violatedDirective),
+    ),
+  );
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Open 01 Float on the steps' }).first().click();
+  await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible({ timeout: 60_000 });
+  expect(blocked).toEqual([]);
+});

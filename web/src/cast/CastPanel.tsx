@@ -67,6 +67,7 @@ import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { select, useSelection } from '../view/selection.ts';
 import { useShown } from '../view/shown.ts';
+import { indent } from './indent.ts';
 import { looseMembers } from './loose-members.ts';
 import { SideMark } from './SideMark.tsx';
 import { Stairs } from './Stairs.tsx';
@@ -360,7 +361,7 @@ function SetRow({ shot, row }: { shot: Shot; row: Extract<CastRow, { set: Contro
         select([...row.members].reverse(), event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'toggle' : 'only')
       }
       className={`group flex h-7 items-center gap-2 rounded-md pr-1 select-none ${picked ? 'bg-blue-wash' : 'hover:bg-well'}`}
-      style={{ paddingLeft: 26 + row.depth * 14 }}
+      style={{ paddingLeft: 26 + indent(row.depth) }}
     >
       <SideMark side={side ?? 'centre'} />
       <span className={`min-w-0 grow truncate ${hidden ? 'text-graphite line-through' : ''}`} title={row.set.name}>
@@ -423,7 +424,7 @@ function Row({ shot, member, depth, folded, onFold, picked, renaming, onRename }
       className={`group flex h-7 items-center select-none gap-1.5 rounded-md pr-1 ${picked ? 'bg-blue-wash' : 'hover:bg-well'} ${
         drop.isOver && !drag.isDragging ? 'outline-2 outline-blue' : ''
       } ${drag.isDragging ? 'opacity-50' : ''}`}
-      style={{ paddingLeft: 4 + depth * 14 }}
+      style={{ paddingLeft: 4 + indent(depth) }}
     >
       <span className="grid w-4 shrink-0 place-items-center text-graphite">
         {folded !== null ? (

@@ -6,6 +6,7 @@ import { Dialog } from '../ui/Dialog.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useSelection } from '../view/selection.ts';
+import { indent } from './indent.ts';
 
 type Carrying = Parameters<typeof carry>[0];
 
@@ -83,7 +84,7 @@ function Choice({
       <button
         type="button"
         className="h-7 w-full truncate rounded-md px-2 text-left hover:bg-well"
-        style={{ paddingLeft: 8 + depth * 14 }}
+        style={{ paddingLeft: 8 + indent(depth) }}
         onClick={onPick}
       >
         {words}

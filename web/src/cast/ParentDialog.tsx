@@ -4,6 +4,7 @@ import { Dialog } from '../ui/Dialog.tsx';
 import { usePlayhead } from '../view/playhead.ts';
 import { useQuestion } from '../view/questions.ts';
 import { useSelection } from '../view/selection.ts';
+import { indent } from './indent.ts';
 
 /** Puts what is picked under another member: what dragging in the cast does, for the keyboard. */
 export function ParentDialog() {
@@ -41,7 +42,7 @@ export function ParentDialog() {
             <button
               type="button"
               className="h-7 w-full truncate rounded-md px-2 text-left hover:bg-well"
-              style={{ paddingLeft: 8 + depth * 14 }}
+              style={{ paddingLeft: 8 + indent(depth) }}
               onClick={() => put(member.id)}
             >
               {member.name}

@@ -51,7 +51,7 @@ export function Home() {
             </Link>
           </nav>
           <RoomNote />
-          <label className="ml-4 flex items-center gap-1.5 rounded-full border border-rule bg-paper px-3">
+          <label className="ml-4 flex items-center gap-1.5 rounded-full border border-rule bg-paper px-3 focus-within:border-blue">
             <Search size={14} className="text-graphite" aria-hidden />
             <input
               type="search"
@@ -60,7 +60,7 @@ export function Home() {
               value={search}
               maxLength={80}
               onChange={(event) => setSearch(event.target.value)}
-              className="h-7 w-44 bg-transparent outline-none"
+              className="h-7 w-44 bg-transparent outline-none!"
             />
           </label>
           <label className="mx-4 flex items-center gap-1.5 text-graphite">

@@ -1,3 +1,4 @@
+import '../no-eval.ts';
 import * as Comlink from 'comlink';
 import { Mirrored, type News } from '../mirror/mirror.ts';
 import type { Job, Made, Progress } from './job.ts';

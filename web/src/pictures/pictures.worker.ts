@@ -1,3 +1,4 @@
+import '../no-eval.ts';
 import type { Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { picturesOfShot } from '../media/textures.ts';
@@ -27,6 +28,7 @@ export const stills = {
     studio ??= new Studio();
     studio.take(mirrored.shot, time, view);
     const bitmap = studio.canvas.transferToImageBitmap();
+    await studio.through();
     return Comlink.transfer(bitmap, [bitmap]);
   },
 

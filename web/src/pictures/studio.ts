@@ -1,10 +1,16 @@
 import { type Frame, type NoteView, overDisc, type Shot } from '@varrup/core';
 import * as THREE from 'three';
+import { Backlog } from '../stage/backlog.ts';
 import { motionBounds } from '../stage/picture/motion-bounds.ts';
 import { evaluator, ShotPicture, shownMembers } from '../stage/picture/picture.ts';
 import { type Lens, lensAt, throughLens, usualView } from '../stage/picture/shot-camera.ts';
 import { Accumulator } from './accumulator.ts';
 import { eyeOf } from './eye-of.ts';
+
+/** How often it is asked whether a picture is there, and how long others have the graphics card after one, at most; in milliseconds. */
+const ASK_EVERY = 4;
+const MOST_PAUSE = 500;
+const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 /** How a picture of a shot is taken. */
 export interface View {
@@ -26,6 +32,7 @@ export interface View {
 export class Studio {
   readonly canvas: OffscreenCanvas;
   readonly #renderer: THREE.WebGLRenderer;
+  readonly #backlog: Backlog;
   readonly #picture = new ShotPicture();
   readonly #camera = new THREE.PerspectiveCamera();
   #shot: Shot | null = null;
@@ -38,6 +45,7 @@ export class Studio {
   constructor() {
     this.canvas = new OffscreenCanvas(16, 16);
     this.#renderer = new THREE.WebGLRenderer({ canvas: this.canvas, antialias: true, preserveDrawingBuffer: true });
+    this.#backlog = new Backlog(this.#renderer.getContext() as WebGL2RenderingContext);
     this.#renderer.shadowMap.enabled = true;
     this.#renderer.shadowMap.type = THREE.PCFShadowMap;
     this.#picture.showSigns(false);
@@ -68,6 +76,17 @@ export class Studio {
     if (eye !== this.#camera) this.#renderer.render(this.#picture.scene, eye);
     else if (samples > 1) this.#final(samples, lensAt(this.#camera, shot, through, frame), view);
     else this.#renderer.render(this.#picture.scene, this.#camera);
+  }
+
+  /**
+   * Waits until the graphics card is through with the picture, and as long again: what the stage asks of it meanwhile should not wait behind
+   * a row of small pictures.
+   */
+  async through(): Promise<void> {
+    const begun = performance.now();
+    this.#backlog.note(begun);
+    while (this.#backlog.isAtWork(performance.now())) await pause(ASK_EVERY);
+    await pause(Math.min(performance.now() - begun, MOST_PAUSE));
   }
 
   /** Where a place of the world is in the picture taken last, pixels; null behind the eye. */

@@ -1,3 +1,4 @@
+import '../no-eval.ts';
 import { type Build, weighed } from '@varrup/core';
 import * as Comlink from 'comlink';
 

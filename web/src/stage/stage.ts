@@ -11,6 +11,7 @@ import { usePlayhead } from '../view/playhead.ts';
 import { useSelection } from '../view/selection.ts';
 import { useShown } from '../view/shown.ts';
 import { useTool } from '../view/tool.ts';
+import { Backlog } from './backlog.ts';
 import { Judge } from './judge.ts';
 import { type Moment, momentNow } from './moment.ts';
 import { OtherMotion } from './other-motion.ts';
@@ -45,6 +46,7 @@ export class Stage {
   readonly #views: Views;
   readonly #pointing: Pointing;
   readonly #quality: Quality;
+  readonly #backlog: Backlog;
   readonly #judge: Judge;
   readonly #endings: (() => void)[] = [];
   #width = 1;
@@ -70,6 +72,7 @@ export class Stage {
     this.#renderer.shadowMap.type = THREE.PCFShadowMap;
     this.#renderer.autoClear = false;
     this.#quality = new Quality(draft);
+    this.#backlog = new Backlog(this.#renderer.getContext() as WebGL2RenderingContext);
     this.#judge = new Judge(this.#renderer.getContext() as WebGL2RenderingContext, this.#quality, () => this.#suit());
     this.#overlays = makeOverlays(this.#picture.forms, () => this.draw());
     this.#drawn = Object.values(this.#overlays);
@@ -220,10 +223,16 @@ export class Stage {
   /** Asks for a drawing at the next refresh. */
   draw = (): void => {
     if (this.#request !== 0 || this.#rests) return;
-    this.#request = requestAnimationFrame(() => {
-      this.#request = 0;
-      this.#drawNow();
-    });
+    this.#request = requestAnimationFrame(this.#drawWhenFree);
+  };
+
+  #drawWhenFree = (): void => {
+    if (this.#backlog.isAtWork(performance.now())) {
+      this.#request = requestAnimationFrame(this.#drawWhenFree);
+      return;
+    }
+    this.#request = 0;
+    this.#drawNow();
   };
 
   /**
@@ -262,6 +271,7 @@ export class Stage {
     this.#renderer.setScissorTest(looking.four || this.#isPaired);
     for (const pane of this.#views.panes) this.#drawPane(pane, moment);
     if (compare.other && !looking.four) this.#drawBeside(compare);
+    this.#backlog.note(begun);
     this.#judge.measure(begun);
     this.onDrawn(this.#quality.draft);
     for (const call of this.#afterwards) call();

@@ -21,6 +21,7 @@ import * as THREE from 'three';
 import { Backdrop } from './backdrop.ts';
 import { BentGeometry } from './bent-geometry.ts';
 import { CoveredMaterial } from './covers.ts';
+import { Crowd, materialOf, type Place } from './crowd.ts';
 import { type Form, FormStore } from './forms.ts';
 import { RigFigure } from './rig-figure.ts';
 
@@ -35,6 +36,7 @@ export class ShotPicture {
   readonly scene = new THREE.Scene();
   readonly backdrop = new Backdrop(this.scene);
   readonly #parts = new Map<string, Shown>();
+  readonly #crowd = new Crowd();
   #glass = false;
   readonly forms = new FormStore();
   #detail: Detail = 'full';
@@ -47,7 +49,7 @@ export class ShotPicture {
   only: ReadonlySet<string> | null = null;
 
   constructor() {
-    this.scene.add(this.backdrop.group);
+    this.scene.add(this.backdrop.group, this.#crowd.group);
   }
 
   /** Signs stand for groups, cameras and lights on the desk; a movie has none. */
@@ -90,11 +92,11 @@ export class ShotPicture {
       return;
     }
     if (part) this.#remove(id);
-    const made = member && partOf(member, rigs, this.forms, this.#detail);
+    const made = member && partOf(member, rigs, this.forms, this.#detail, this.#crowd);
     if (!made) return;
     made.glass(this.#glass);
     this.#parts.set(id, made);
-    this.scene.add(made.root);
+    if (!made.isOneOfMany) this.scene.add(made.root);
   }
 
   #remove(id: string): void {
@@ -110,9 +112,20 @@ export class ShotPicture {
     this.#lightAt(frame);
     frame.layout.ids.forEach((id, slot) => {
       const part = this.#parts.get(id);
-      part?.pose(frame, slot, this.#signs);
-      if (part && this.only && !this.only.has(id)) part.root.visible = false;
+      if (!part) return;
+      part.pose(frame, slot, this.#signs);
+      if (this.only && !this.only.has(id)) part.hide();
+      this.#stand(part);
     });
+    this.#crowd.flush();
+  }
+
+  /** Whoever is one of many is no part of the scene, but for what is drawn of them alone. */
+  #stand(part: Shown): void {
+    const belongs = !part.isOneOfMany;
+    if (belongs === (part.root.parent !== null)) return;
+    if (belongs) this.scene.add(part.root);
+    else this.scene.remove(part.root);
   }
 
   /** The first sky that is seen is the sky. */
@@ -136,17 +149,23 @@ export class ShotPicture {
 
   /** Outlines members, each in a colour. */
   mark(marks: ReadonlyMap<string, string>): void {
-    for (const [id, part] of this.#parts) part.mark(marks.get(id) ?? null);
+    for (const [id, part] of this.#parts) {
+      part.mark(marks.get(id) ?? null);
+      this.#stand(part);
+    }
   }
 
   /** Everything a pointer can hit, with `userData.member` on each. */
   get bodies(): THREE.Object3D[] {
-    return [...this.#parts.values()].filter((part) => part.root.visible).map((part) => part.root);
+    const shown = [...this.#parts.values()].filter((part) => part.root.visible).map((part) => part.root);
+    for (const root of shown) if (root.parent === null) root.updateMatrixWorld();
+    return shown;
   }
 
   dispose(): void {
     for (const part of this.#parts.values()) part.dispose();
     this.#parts.clear();
+    this.#crowd.dispose();
     this.forms.dispose();
   }
 }
@@ -165,21 +184,26 @@ const skiesOf = (members: Shot['members']): Sky[] =>
 const light = skyLight();
 const matrix = new Float64Array(16);
 const paint = new THREE.Color();
+const white = new THREE.Color(1, 1, 1);
 
 /** What one member is drawn as. */
 interface Shown {
   member: Member;
   readonly root: THREE.Group;
+  /** Whether it is drawn with others of its form, and nothing of it by itself. */
+  readonly isOneOfMany: boolean;
   pose(frame: Frame, slot: number, signs: boolean): void;
+  /** Draws nothing of it until it is posed again. */
+  hide(): void;
   mark(colour: string | null): void;
   glass(on: boolean): void;
   dispose(): void;
 }
 
 /** Controls are drawn by the stage, over everything; a rig the page does not know cannot be drawn. */
-function partOf(member: Member, rigs: Rigs, forms: FormStore, detail: Detail): Shown | null {
+function partOf(member: Member, rigs: Rigs, forms: FormStore, detail: Detail, crowd: Crowd): Shown | null {
   if (member.kind === 'control') return null;
-  if (member.kind !== 'rig') return new Part(member, boundsOf(member, rigs), forms, detail);
+  if (member.kind !== 'rig') return new Part(member, boundsOf(member, rigs), forms, detail, crowd);
   const compiled = rigs.find(member.shape);
   return compiled ? new RigPart(member, compiled) : null;
 }
@@ -187,6 +211,7 @@ function partOf(member: Member, rigs: Rigs, forms: FormStore, detail: Detail): S
 /** One linked rig. */
 class RigPart implements Shown {
   member: Member;
+  readonly isOneOfMany = false;
   readonly #figure: RigFigure;
 
   constructor(member: Member, compiled: CompiledRig) {
@@ -202,6 +227,10 @@ class RigPart implements Shown {
   pose(frame: Frame, slot: number): void {
     const placed = frame.layout.rigAt.get(slot);
     if (placed) this.#figure.pose(frame, placed);
+  }
+
+  hide(): void {
+    this.root.visible = false;
   }
 
   /** Its picked controls are marked, not its body. */
@@ -240,8 +269,12 @@ class Part implements Shown {
 
   readonly #forms: FormStore;
   readonly #bounds: Bounds;
+  /** Its meshes, and its places where it is drawn with others instead; the meshes are for the pointer then. */
+  readonly #meshes: THREE.Mesh[] = [];
+  readonly #places: Place[] = [];
+  #isBent = false;
 
-  constructor(member: Member, bounds: Bounds, forms: FormStore, detail: Detail) {
+  constructor(member: Member, bounds: Bounds, forms: FormStore, detail: Detail, crowd: Crowd) {
     this.member = member;
     this.#bounds = bounds;
     this.#forms = forms;
@@ -249,18 +282,18 @@ class Part implements Shown {
     this.root.matrixAutoUpdate = false;
     this.root.userData.member = member.id;
     const { bodies, sign } = this.#form;
-    for (const { geometry, paint, roughness, bothSides } of bodies) {
+    for (const body of bodies) {
+      const { geometry, paint, bothSides } = body;
       if (member.material && paint === 'own') {
         this.#covered = new CoveredMaterial(member.material.cover, bothSides);
         this.#add(geometry, this.#covered.material, !bothSides);
         continue;
       }
-      const side = bothSides ? THREE.DoubleSide : THREE.FrontSide;
-      const material = new THREE.MeshStandardMaterial({ roughness, side, vertexColors: paint === 'corners' });
+      const material = materialOf(body);
       if (paint === 'own') this.#body = material;
-      else if (paint !== 'corners') material.color.set(paint.colour);
       this.#add(geometry, material, paint === 'own' && !bothSides);
     }
+    if (detail === 'crowd' && !member.material && !sign) for (const body of bodies) this.#places.push(crowd.add(body));
     if (sign) {
       this.#sign = new THREE.LineSegments(sign, new THREE.LineBasicMaterial());
       this.root.add(this.#sign);
@@ -275,18 +308,34 @@ class Part implements Shown {
     const mesh = new THREE.Mesh(geometry, material);
     mesh.castShadow = casts;
     mesh.receiveShadow = true;
+    mesh.matrixAutoUpdate = false;
+    this.#meshes.push(mesh);
     this.root.add(mesh);
+  }
+
+  /** With anything drawn of it alone, a bend or an outline, it stands in the scene. */
+  get isOneOfMany(): boolean {
+    return this.#places.length > 0 && !this.#isBent && !this.#outline?.visible;
+  }
+
+  hide(): void {
+    this.root.visible = false;
+    for (const place of this.#places) place.batch.hide(place);
   }
 
   pose(frame: Frame, slot: number, signs: boolean): void {
     const visible = frame.isVisible(slot);
     this.root.visible = visible && (signs || this.#sign === null || this.#lamp !== null);
-    if (!visible) return;
+    if (!visible) {
+      this.hide();
+      return;
+    }
     this.#shape(frame, slot);
     this.root.matrixWorldNeedsUpdate = true;
     const base = frame.layout.base[slot] + channelOffset.colour;
     const [r, g, b] = [frame.values[base], frame.values[base + 1], frame.values[base + 2]];
     this.#body?.color.setRGB(r, g, b, THREE.SRGBColorSpace);
+    if (this.#places.length > 0) this.#standWithOthers();
     if (this.#covered) this.#coverAt(frame, slot, paint.setRGB(r, g, b, THREE.SRGBColorSpace));
     if (this.#sign) {
       this.#sign.visible = signs;
@@ -295,6 +344,15 @@ class Part implements Shown {
     if (this.#lamp) {
       this.#lamp.color.setRGB(r, g, b, THREE.SRGBColorSpace);
       this.#lamp.intensity = frame.value(this.member.id, 'brightness') ?? 0;
+    }
+  }
+
+  /** Draws it with others of its form; bent it is drawn alone. */
+  #standWithOthers(): void {
+    for (const mesh of this.#meshes) mesh.visible = this.#isBent;
+    for (const place of this.#places) {
+      if (this.#isBent) place.batch.hide(place);
+      else place.batch.put(place, this.root.matrix, place.batch.body.paint === 'own' ? this.#body!.color : white);
     }
   }
 
@@ -309,17 +367,16 @@ class Part implements Shown {
     shapeMatrix(frame, slot, matrix);
     const whole = isAffine(frame, slot);
     // With anything but squashes in the stack all of it is done point by point.
-    if (whole || !isDeformed(frame, slot)) {
+    this.#isBent = !whole && isDeformed(frame, slot);
+    if (!this.#isBent) {
       this.root.matrix.fromArray(matrix);
       for (const { mesh, rest } of this.#bent) mesh.geometry = rest;
       return;
     }
     this.root.matrix.fromArray(frame.world, slot * 16);
     if (this.#bent.length === 0) {
-      for (const mesh of this.root.children) {
-        if (mesh instanceof THREE.Mesh)
-          this.#bent.push({ mesh, rest: mesh.geometry, bent: new BentGeometry(mesh.geometry) });
-      }
+      for (const mesh of this.#meshes)
+        this.#bent.push({ mesh, rest: mesh.geometry, bent: new BentGeometry(mesh.geometry) });
     }
     for (const { mesh, bent } of this.#bent) {
       bent.bend(frame, slot);
@@ -352,6 +409,7 @@ class Part implements Shown {
 
   dispose(): void {
     for (const { bent } of this.#bent) bent.dispose();
+    for (const place of this.#places) place.batch.remove(place);
     this.root.traverse((object) => {
       // Geometries are shared, and what outlines are drawn with; the store of forms disposes of them.
       if (object === this.#outline) return;
