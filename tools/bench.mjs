@@ -26,6 +26,7 @@ const suites = [
   'interchange',
   'review',
   'server',
+  'server-crowd',
   'redraw',
 ]
   .filter((name) => name.includes(only))

@@ -11,7 +11,8 @@ const HELP_CARE = `
 The care of the data, in the folder .varrup or VARRUP_DATA:
   backup [file]   all of it into one file, also while Varrup runs
   restore <file>  a backup into a folder that has no data yet
-  verify          look all of it through: exits 1 where something is wrong`;
+  verify          look all of it through: exits 1 where something is wrong
+  mend <shot>     a copy of a damaged shot as it was at its last edit that holds`;
 
 /** `varrup`: the core from a shell or a pipeline. Each command is a file beside this one. */
 const program = new Command('varrup')

@@ -56,6 +56,7 @@ function box(shot: Shot, id: string): { shot: Shot; edit: Edit } {
 
 let journal: FakeJournal;
 let states: SaveState['kind'][];
+let last: SaveState;
 let current: Shot;
 let kept: { server: Shot; copy: { name: string } } | null;
 let joined: string[];
@@ -66,7 +67,10 @@ const saving = () => new Saving(opened, journal as unknown as Journal, events())
 
 function events(): SavingEvents {
   return {
-    state: (s) => states.push(s.kind),
+    state: (s) => {
+      states.push(s.kind);
+      last = s;
+    },
     joined: (edits) => {
       current = edits.reduce<Shot>(applyEdit, current);
       joined.push(...edits.map((edit) => edit.id));
@@ -351,6 +355,25 @@ describe('saving', () => {
     expect(states.at(-1)).toBe('waiting');
     expect(journal.rows).toHaveLength(1);
     s.close();
+  });
+
+  test.each([
+    [507, 'room'],
+    [500, 'server'],
+    [429, 'server'],
+  ])('what the server cannot take now (%i) waits, and goes when it can', async (status, what) => {
+    const { edit } = box(start, 'b1');
+    const commit = vi.spyOn(api, 'commit').mockRejectedValue(new ServerRefusal(status, 'not now'));
+    const desk = saving();
+    desk.add(edit);
+    await settle();
+    expect(last).toEqual({ kind: 'waiting', edits: 1, for: what });
+    expect(journal.rows).toHaveLength(1);
+    commit.mockResolvedValue(taken(1));
+    await vi.advanceTimersByTimeAsync(2_000);
+    expect(states.at(-1)).toBe('saved');
+    expect(journal.rows).toEqual([]);
+    desk.close();
   });
 
   test('stops at what the server refuses, says why, and lets go only when told', async () => {
