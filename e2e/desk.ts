@@ -49,6 +49,13 @@ export async function openShot(page: Page, id: string): Promise<void> {
   await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible({ timeout: 60_000 });
 }
 
+/** The list of productions, searched for one of them: what is out of sight is not there. */
+export async function openHome(page: Page, production = 'Night Ferry'): Promise<void> {
+  await page.goto('/');
+  await page.getByLabel('Search productions and shots').fill(production);
+  await expect(page.getByRole('region', { name: production, exact: true }).first()).toBeVisible();
+}
+
 /** A copy of a demo shot, so that the demo stays as it is. */
 export async function openCopy(page: Page, name: string): Promise<string> {
   const { shots } = await (await page.request.get(`/api/shots?search=${encodeURIComponent(name)}`)).json();

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { bringIn, goTo, newShot, saved, setChannel } from '../desk.ts';
+import { bringIn, goTo, newShot, openHome, saved, setChannel } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 /** What axe finds on the page, or in what has changed of it. */
@@ -11,8 +11,7 @@ const findings = async (page: Page, ...changed: string[]) => {
 };
 
 test('axe finds nothing at home', { tag: '@lists' }, async ({ page }) => {
-  await page.goto('/');
-  await expect(page.getByRole('heading', { name: 'Night Ferry', exact: true })).toBeVisible();
+  await openHome(page);
   expect(await findings(page)).toEqual([]);
 });
 

@@ -1,9 +1,10 @@
+import { openHome } from '../desk.ts';
 import { expect, test } from '../test.ts';
 
 test.use({ sketch: false });
 
 test('the harbour is there from the start, with a picture made from the shot', { tag: '@lists' }, async ({ page }) => {
-  await page.goto('/');
+  await openHome(page);
   const ferry = page.getByRole('region', { name: 'Night Ferry', exact: true });
   await expect(ferry.getByRole('heading', { name: '01 Float on the steps' })).toBeVisible();
   // Pictures are made of what is in sight.
@@ -31,6 +32,8 @@ test('productions and shots are made, renamed, duplicated, binned and brought ba
   await page.getByRole('button', { name: 'new production' }).click();
   await page.getByLabel('What is it called?').fill('Rope works');
   await page.getByRole('button', { name: 'Make it' }).click();
+  const search = page.getByLabel('Search productions and shots');
+  await search.fill('Rope works');
   const rope = page.getByRole('region', { name: 'Rope works', exact: true });
   await expect(rope).toBeVisible();
   await rope.getByRole('button', { name: 'new shot' }).click();
@@ -38,6 +41,7 @@ test('productions and shots are made, renamed, duplicated, binned and brought ba
   await page.getByLabel('What is it called?').press('Enter');
   await expect(page.getByRole('region', { name: 'Cast' })).toContainText('Nobody here yet');
   await page.getByRole('link', { name: 'Varrup: all productions' }).click();
+  await search.fill('Rope works');
 
   await rope.getByRole('button', { name: 'More about Coil' }).click();
   await page.getByRole('menuitem', { name: 'rename…' }).click();
@@ -64,6 +68,7 @@ test('a shot that does not exist says so and leads back', async ({ page }) => {
   await page.goto('/shots/nobody');
   await expect(page.getByText('There is no such shot.')).toBeVisible();
   await page.getByRole('link', { name: 'To the productions' }).click();
+  await page.getByLabel('Search productions and shots').fill('Night Ferry');
   await expect(page.getByRole('heading', { name: 'Night Ferry', exact: true })).toBeVisible();
 });
 
@@ -78,7 +83,12 @@ test('is searched by words in names of shots and productions, and ordered by wha
   await made(`/productions/${wharf}/shots`, '08 Chain runs');
   await page.goto('/');
   // What was worked on last comes first.
-  await expect(page.getByRole('region').first()).toContainText('Wharf 100%');
+  await expect(page.getByLabel('order')).toHaveValue('recent');
+  const { productions } = await (await page.request.get('/api/productions?order=recent')).json();
+  const places = ['Wharf 100%', 'Night Ferry'].map((name) =>
+    productions.findIndex((p: { name: string }) => p.name === name),
+  );
+  expect(places[0]).toBeLessThan(places[1]);
   const search = page.getByLabel('Search productions and shots');
   await search.fill('windLASS');
   const found = page.getByRole('region', { name: 'Wharf 100%', exact: true });
@@ -109,7 +119,7 @@ test('a page has no text run as script, and tries none', async ({ page }) => {
       (window as unknown as { blocked(what: string): void }).blocked(event.violatedDirective),
     ),
   );
-  await page.goto('/');
+  await openHome(page);
   await page.getByRole('link', { name: 'Open 01 Float on the steps' }).first().click();
   await expect(page.locator('canvas[data-testid=stage][data-drawn]')).toBeVisible({ timeout: 60_000 });
   expect(blocked).toEqual([]);

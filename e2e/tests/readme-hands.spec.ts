@@ -1,4 +1,4 @@
-import { channel, dragMouse, findCommand, goTo, saved, tabTo } from '../desk.ts';
+import { channel, dragMouse, findCommand, goTo, openHome, saved, tabTo } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 /** The first animation of the README by one hand alone: the keyboard's, and the mouse's. */
@@ -9,8 +9,7 @@ const stage = (page: Page) => page.locator('canvas[data-testid=stage][data-drawn
 const shotOf = (page: Page) => new URL(page.url()).pathname.split('/').pop()!;
 
 test('a first animation by the keyboard alone', { tag: '@lists' }, async ({ page }) => {
-  await page.goto('/');
-  await expect(page.getByRole('region', { name: 'Night Ferry', exact: true })).toBeVisible();
+  await openHome(page);
   // Tab to “new shot” of the Night Ferry.
   const newShot = page
     .getByRole('region', { name: 'Night Ferry', exact: true })
@@ -84,7 +83,7 @@ test('a first animation by the keyboard alone', { tag: '@lists' }, async ({ page
 });
 
 test('a first animation by the mouse alone', { tag: '@lists' }, async ({ page }) => {
-  await page.goto('/');
+  await openHome(page);
   await page
     .getByRole('region', { name: 'Night Ferry', exact: true })
     .getByRole('button', { name: 'new shot', exact: true })

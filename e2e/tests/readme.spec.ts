@@ -1,4 +1,4 @@
-import { channel, goTo, saved } from '../desk.ts';
+import { channel, goTo, openHome, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 /** The first animation of the README, sentence by sentence, with the keys it names pressed right after one another. */
@@ -14,7 +14,7 @@ async function typeInto(page: Page, name: string, text: string): Promise<void> {
 }
 
 test('a first animation: a bounce, from an empty shot to its movie', async ({ page }) => {
-  await page.goto('/');
+  await openHome(page);
   // 2. Press new shot and call it Bounce.
   const production = page.getByRole('region', { name: 'Night Ferry', exact: true });
   await production.getByRole('button', { name: 'new shot', exact: true }).click();

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
-import { document, goTo, keyedBall, newShot, openCopy, pngOf, saved } from '../desk.ts';
+import { document, goTo, keyedBall, newShot, openCopy, openHome, pngOf, saved } from '../desk.ts';
 import { expect, type Page, test } from '../test.ts';
 
 const CAPTURE = `HIERARCHY
@@ -290,7 +290,7 @@ test('a shot goes out as an archive and opens from it as it was', async ({ page 
   const buffer = await readFile(await download.path());
   const before = await saved(page, id);
   await newShot(page, 'Archive');
-  await page.goto('/');
+  await openHome(page, 'For Archive');
   const row = page.getByRole('region', { name: 'For Archive', exact: true }).first();
   const open = async (file: Buffer) => {
     await row.getByRole('button', { name: 'More about For Archive' }).click();
