@@ -1,4 +1,3 @@
-import './no-eval.ts';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { Tooltip } from 'radix-ui';
 import { lazy, StrictMode, Suspense } from 'react';

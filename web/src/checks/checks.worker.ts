@@ -1,4 +1,3 @@
-import '../no-eval.ts';
 import { type Finding, kindest, lookThrough, type TriedCrossing, triedCrossings } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { Mirrored, type News } from '../mirror/mirror.ts';

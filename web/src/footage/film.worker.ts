@@ -1,4 +1,3 @@
-import '../no-eval.ts';
 import { Input, MATROSKA, MP4, QTFF, UrlSource, type VideoSample, VideoSampleSink, WEBM } from 'mediabunny';
 import { mediaAddress } from '../media/media.ts';
 import { Ahead, type Decoder, type Keeper } from './ahead.ts';

@@ -1,4 +1,3 @@
-import '../no-eval.ts';
 import {
   type Choices,
   type FormatName,

@@ -1,4 +1,3 @@
-import '../no-eval.ts';
 import * as Comlink from 'comlink';
 import { Mirrored, type News } from '../mirror/mirror.ts';
 import type { Job, Made, Progress } from './job.ts';

@@ -1,4 +1,3 @@
-import '../no-eval.ts';
 import type { Shot } from '@varrup/core';
 import * as Comlink from 'comlink';
 import { picturesOfShot } from '../media/textures.ts';

@@ -1,4 +1,3 @@
-import '../no-eval.ts';
 import { type Build, weighed } from '@varrup/core';
 import * as Comlink from 'comlink';
 
