@@ -268,7 +268,7 @@ describe('media', () => {
       status: 415,
       body: { error: expect.stringContaining('footage is broken') },
     });
-  }, 10_000);
+  });
 
   test('that are pictures hold as many pixels as they say', async () => {
     const row = 1 + 64 * 3;

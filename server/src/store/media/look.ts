@@ -5,7 +5,10 @@ import type { Answered, Asked } from './looker.ts';
 import { isWholePicture } from './picture.ts';
 import type { Readable, TrackKind } from './tracks.ts';
 
-/** Looking may take so long, in milliseconds, and a little more for each so many bytes: some files must be gone along as a whole. */
+/**
+ * Looking may take so long, in milliseconds, and a little more for each so many bytes: some files must be gone along as a whole. It counts only
+ * while the thread has what it needs: how long that takes to start, or bytes to come, is not the file's fault.
+ */
 const PATIENCE = 5_000;
 const BYTES_A_MS = 100_000;
 
@@ -34,7 +37,7 @@ function inThread(asked: Asked & { size: number }, bytes: Readable, gone: AbortS
   thread.ref();
   return new Promise((done, failed) => {
     const end = (settle: () => void, keep: boolean) => {
-      clearTimeout(timer);
+      clock.stop();
       gone.removeEventListener('abort', leave);
       thread.off('message', hear).off('error', broke).off('exit', ended);
       if (keep && idle.length < MOST_IDLE) {
@@ -45,18 +48,48 @@ function inThread(asked: Asked & { size: number }, bytes: Readable, gone: AbortS
     };
     const hear = (answer: Answered) => {
       if ('problem' in answer) return end(() => done(answer.problem), true);
-      bytes.read(...answer.read).then((read) => thread.postMessage({ bytes: read } satisfies Asked), broke);
+      if ('begun' in answer) return clock.run();
+      clock.stop();
+      bytes.read(...answer.read).then((read) => {
+        thread.postMessage({ bytes: read } satisfies Asked);
+        clock.run();
+      }, broke);
     };
     const broke = (error: unknown) => end(() => failed(error), false);
     const ended = () => broke(new Error('The looker has ended.'));
     const leave = () => end(() => failed(new Refused(400, 'The connection broke before it was looked at.')), false);
-    const timer = setTimeout(
-      () => end(() => done('It takes too long to look through: it is broken, or in very many parts.'), false),
-      PATIENCE + asked.size / BYTES_A_MS,
+    const clock = new Clock(PATIENCE + asked.size / BYTES_A_MS, () =>
+      end(() => done('It takes too long to look through: it is broken, or in very many parts.'), false),
     );
     gone.addEventListener('abort', leave, { once: true });
     if (gone.aborted) return leave();
     thread.on('message', hear).once('error', broke).once('exit', ended);
     thread.postMessage(asked);
   });
+}
+
+/** Lets some time go by, in pieces, and then calls. */
+class Clock {
+  readonly #late: () => void;
+  #left: number;
+  #since = 0;
+  #timer: NodeJS.Timeout | undefined;
+
+  constructor(ms: number, late: () => void) {
+    this.#left = ms;
+    this.#late = late;
+  }
+
+  run(): void {
+    this.stop();
+    this.#since = performance.now();
+    this.#timer = setTimeout(this.#late, this.#left);
+  }
+
+  stop(): void {
+    if (this.#timer === undefined) return;
+    clearTimeout(this.#timer);
+    this.#timer = undefined;
+    this.#left -= performance.now() - this.#since;
+  }
 }

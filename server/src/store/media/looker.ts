@@ -7,7 +7,11 @@ import { problemOf, type TrackKind } from './tracks.ts';
 export type Asked =
   | { readonly look: TrackKind; readonly of: 'sound' | 'footage'; readonly size: number }
   | { readonly bytes: Uint8Array };
-export type Answered = { readonly read: readonly [first: number, count: number] } | { readonly problem: string | null };
+export type Answered =
+  /** It has begun to look. */
+  | { readonly begun: true }
+  | { readonly read: readonly [first: number, count: number] }
+  | { readonly problem: string | null };
 
 const port = parentPort!;
 const say = (answer: Answered) => port.postMessage(answer);
@@ -18,6 +22,7 @@ let waiting: ((bytes: Uint8Array) => void)[] = [];
 port.on('message', async (asked: Asked) => {
   if ('bytes' in asked) return waiting.shift()?.(asked.bytes);
   waiting = [];
+  say({ begun: true });
   const read = (first: number, count: number) =>
     new Promise<Uint8Array>((done) => {
       waiting.push(done);
