@@ -109,6 +109,8 @@ test('of a disk that is full is told, on the list and on the desk', async ({ pag
   await page.route('**/api/health', (route) => route.fulfill({ json: { status: 'ok', room: 'full', free: 12e6 } }));
   await page.goto('/');
   await expect(page.getByRole('status').filter({ hasText: 'disk full: 12 MB free' })).toBeVisible();
+  // The page goes on to other tests.
+  await page.unroute('**/api/health');
 });
 
 test('a page has no text run as script, and tries none', async ({ page }) => {

@@ -61,7 +61,8 @@ export function ProductionSection({
           Array.from({ length: layout.columns }, (_, column) => {
             const at = line.index * layout.columns + column;
             if (at > production.shots) return null;
-            const shot = shots(at);
+            // The place for a new one comes first: it is at hand however many there are.
+            const shot = shots(at - 1);
             const place = {
               top: HEADING + line.index * layout.line,
               height: layout.line - 16,
@@ -70,7 +71,7 @@ export function ProductionSection({
             };
             return (
               <li key={at} className="absolute" style={place}>
-                {at === production.shots ? (
+                {at === 0 ? (
                   <NewShot onPress={() => actions.newShot(production)} />
                 ) : shot ? (
                   <ShotCard shot={shot} menu={<ItemMenu kind="shots" item={shot} />} />
@@ -94,9 +95,10 @@ function useShots(
   lines: readonly { readonly index: number }[],
 ): (at: number) => ShotSummary | undefined {
   const count = layout.columns * LINES_A_PAGE;
-  const pages = [...new Set(lines.map((line) => Math.floor(line.index / LINES_A_PAGE)))].filter(
-    (page) => page * count < production.shots,
-  );
+  // Before the first shot there is the place for a new one.
+  const ends = lines.flatMap(({ index }) => [index * layout.columns - 1, (index + 1) * layout.columns - 2]);
+  const inSight = ends.map((at) => Math.min(Math.max(at, 0), production.shots - 1)).filter((at) => at >= 0);
+  const pages = [...new Set(inSight.map((at) => Math.floor(at / count)))];
   const answers = useQueries({
     queries: pages.map((page) => ({
       queryKey: ['shots', production.id, query, count, page],
